@@ -1,0 +1,101 @@
+import { addDays, addMonths, dateOf, daysBetween, lastOfMonth, monthOf, weekday, yearOf, type IsoDate } from './dates';
+
+export const FREQUENCIES = ['weekly', 'fortnightly', 'twice-a-month', 'monthly'] as const;
+export type Frequency = (typeof FREQUENCIES)[number];
+
+/** Pay dates in an ordinary year, as withholding tables count them. */
+export const PAY_DATES_PER_YEAR: Record<Frequency, number> = {
+  weekly: 52,
+  fortnightly: 26,
+  'twice-a-month': 24,
+  monthly: 12,
+};
+
+/** A pay schedule: which periods there are, and when each is paid. */
+export interface PaySchedule {
+  frequency: Frequency;
+  /** First day of any one period; periods repeat from it in both directions. For monthly kinds the day of the month. */
+  anchor: IsoDate;
+  /** Days from the period's last day to the pay date, before it is moved off days that are not business days. */
+  payDateOffset: number;
+  /** Where a pay date goes that falls on a weekend or a holiday. */
+  move: 'previous' | 'next';
+}
+
+/** A closed range of days with its pay date. */
+export interface PayPeriod {
+  from: IsoDate;
+  to: IsoDate;
+  payDate: IsoDate;
+}
+
+/** Tells whether a date is a bank holiday; the country's pack gives it. */
+export type IsHoliday = (date: IsoDate) => boolean;
+
+export function isBusinessDay(date: IsoDate, isHoliday: IsHoliday): boolean {
+  const day = weekday(date);
+  return day !== 0 && day !== 6 && !isHoliday(date);
+}
+
+/** The date itself when it is a business day, otherwise the nearest one in the direction given. */
+export function movedToBusinessDay(date: IsoDate, move: 'previous' | 'next', isHoliday: IsHoliday): IsoDate {
+  let moved = date;
+  while (!isBusinessDay(moved, isHoliday)) moved = addDays(moved, move === 'previous' ? -1 : 1);
+  return moved;
+}
+
+/** The period of a schedule that holds a date. */
+export function periodOf(schedule: PaySchedule, date: IsoDate, isHoliday: IsHoliday): PayPeriod {
+  const [from, to] = boundsOf(schedule, date);
+  return { from, to, payDate: movedToBusinessDay(addDays(to, schedule.payDateOffset), schedule.move, isHoliday) };
+}
+
+export const nextPeriod = (schedule: PaySchedule, period: PayPeriod, isHoliday: IsHoliday): PayPeriod =>
+  periodOf(schedule, addDays(period.to, 1), isHoliday);
+
+/** All periods paid within a range of dates, earliest first. */
+export function periodsPaidWithin(
+  schedule: PaySchedule,
+  from: IsoDate,
+  to: IsoDate,
+  isHoliday: IsHoliday,
+): PayPeriod[] {
+  const periods: PayPeriod[] = [];
+  // A pay date lies at most its offset and a run of holidays away from its period.
+  let period = periodOf(schedule, addDays(from, -Math.abs(schedule.payDateOffset) - 45), isHoliday);
+  while (period.payDate <= to || period.from <= to) {
+    if (period.payDate >= from && period.payDate <= to) periods.push(period);
+    period = nextPeriod(schedule, period, isHoliday);
+  }
+  return periods;
+}
+
+/** How many pay dates fall in a calendar year: now and then 27 fortnightly or 53 weekly ones. */
+export const payDatesInYear = (schedule: PaySchedule, year: number, isHoliday: IsHoliday): number =>
+  periodsPaidWithin(schedule, dateOf(year, 1, 1), dateOf(year, 12, 31), isHoliday).length;
+
+function boundsOf(schedule: PaySchedule, date: IsoDate): [IsoDate, IsoDate] {
+  switch (schedule.frequency) {
+    case 'weekly':
+      return repeating(schedule.anchor, 7, date);
+    case 'fortnightly':
+      return repeating(schedule.anchor, 14, date);
+    case 'twice-a-month': {
+      const [year, month] = [yearOf(date), monthOf(date)];
+      return Number(date.slice(8)) <= 15
+        ? [dateOf(year, month, 1), dateOf(year, month, 15)]
+        : [dateOf(year, month, 16), lastOfMonth(year, month)];
+    }
+    case 'monthly': {
+      const months = (yearOf(date) - yearOf(schedule.anchor)) * 12 + monthOf(date) - monthOf(schedule.anchor);
+      const here = addMonths(schedule.anchor, months);
+      const from = here > date ? addMonths(schedule.anchor, months - 1) : here;
+      return [from, addDays(addMonths(schedule.anchor, here > date ? months : months + 1), -1)];
+    }
+  }
+}
+
+function repeating(anchor: IsoDate, length: number, date: IsoDate): [IsoDate, IsoDate] {
+  const from = addDays(anchor, Math.floor(daysBetween(anchor, date) / length) * length);
+  return [from, addDays(from, length - 1)];
+}
