@@ -42,15 +42,13 @@ export function addMonths(date: IsoDate, months: number): IsoDate {
 }
 
 /** Age in completed years on a date. */
-export const ageOn = (born: IsoDate, date: IsoDate): number =>
-  yearOf(date) - yearOf(born) - (date.slice(5) < born.slice(5) ? 1 : 0);
+export const ageOn = (born: IsoDate, date: IsoDate): number => yearOf(date) - yearOf(born) - (date.slice(5) < born.slice(5) ? 1 : 0);
 
 const DAY_NAMES = ['Sun', 'Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat'];
 const MONTH_NAMES = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec'];
 
 /** For reading: "27 Nov 2026". */
-export const writtenDate = (date: IsoDate): string =>
-  `${Number(date.slice(8))} ${MONTH_NAMES[monthOf(date) - 1]} ${date.slice(0, 4)}`;
+export const writtenDate = (date: IsoDate): string => `${Number(date.slice(8))} ${MONTH_NAMES[monthOf(date) - 1]} ${date.slice(0, 4)}`;
 
 /** For reading, with the day of the week: "Fri 27 Nov 2026". */
 export const writtenDay = (date: IsoDate): string => `${DAY_NAMES[weekday(date)]} ${writtenDate(date)}`;

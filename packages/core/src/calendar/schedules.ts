@@ -54,12 +54,7 @@ export const nextPeriod = (schedule: PaySchedule, period: PayPeriod, isHoliday: 
   periodOf(schedule, addDays(period.to, 1), isHoliday);
 
 /** All periods paid within a range of dates, earliest first. */
-export function periodsPaidWithin(
-  schedule: PaySchedule,
-  from: IsoDate,
-  to: IsoDate,
-  isHoliday: IsHoliday,
-): PayPeriod[] {
+export function periodsPaidWithin(schedule: PaySchedule, from: IsoDate, to: IsoDate, isHoliday: IsHoliday): PayPeriod[] {
   const periods: PayPeriod[] = [];
   // A pay date lies at most its offset and a run of holidays away from its period.
   let period = periodOf(schedule, addDays(from, -Math.abs(schedule.payDateOffset) - 45), isHoliday);

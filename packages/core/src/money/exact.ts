@@ -30,10 +30,7 @@ export class Exact {
   plus(other: Exact): Exact {
     if (other.numerator === 0n) return this;
     if (this.denominator === other.denominator) return new Exact(this.numerator + other.numerator, this.denominator);
-    return reduced(
-      this.numerator * other.denominator + other.numerator * this.denominator,
-      this.denominator * other.denominator,
-    );
+    return reduced(this.numerator * other.denominator + other.numerator * this.denominator, this.denominator * other.denominator);
   }
 
   minus(other: Exact): Exact {

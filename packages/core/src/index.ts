@@ -1,0 +1,17 @@
+export * from './money/exact';
+export * from './money/roundings';
+export * from './money/amounts';
+export * from './calendar/dates';
+export * from './calendar/schedules';
+export * from './working/working';
+export { Paper, Reckoning, bandsOf, type Figure, type Band } from './working/reckoning';
+export * from './pay-items/pay-item';
+export * from './payslip/input';
+export * from './payslip/payslip';
+export { computePayslip } from './payslip/compute-payslip';
+export { grossForNet, type GrossForNet } from './payslip/gross-for-net';
+export * from './ledger/ledger';
+export { causesOf, FACT_GROUPS, type Cause, type Compared, type FactGroup } from './differences/causes';
+export { CannotCompute, type CountryPack, type FormField, type FormGroup, type Treatment } from './rules/country-pack';
+export { packOf } from './rules/registry';
+export * from './filings/filings';

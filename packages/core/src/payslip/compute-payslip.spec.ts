@@ -1,0 +1,400 @@
+import fc from 'fast-check';
+import { Exact } from '../money/exact';
+import { decimalOf } from '../money/amounts';
+import { round, type Rounding } from '../money/roundings';
+import { linesToPost, reversalOf, balancesOf } from '../ledger/ledger';
+import { causesOf } from '../differences/causes';
+import type { Working } from '../working/working';
+import { computePayslip } from './compute-payslip';
+import { grossForNet } from './gross-for-net';
+import type { PayslipInput } from './input';
+import type { Payslip } from './payslip';
+import { anItem, EMPLOYER, inputOf, SINGLE, type Sketch } from './testing/inputs';
+
+const PENNSYLVANIA = { federal: SINGLE, residentState: 'PA', workState: 'PA', residentLocality: '990101', workLocality: '990101' };
+const VIRGINIA = {
+  federal: { certificate: '2020', status: 'married-jointly', dependents: '4400' },
+  residentState: 'VA',
+  workState: 'VA',
+  virginia: { exemptions: 3 },
+};
+
+const amount = (max: number) => fc.integer({ min: 0, max }).map(decimalOf);
+const sketches: fc.Arbitrary<Sketch> = fc.record({
+  pay: amount(2_000_000),
+  bonus: amount(500_000),
+  deferral: amount(100_000),
+  health: amount(30_000),
+  vehicle: amount(20_000),
+  frequency: fc.constantFrom('weekly' as const, 'fortnightly' as const, 'twice-a-month' as const, 'monthly' as const),
+  tax: fc.constantFrom(PENNSYLVANIA, VIRGINIA, { ...PENNSYLVANIA, residentState: 'VA' }),
+  yearToDate: fc.record({
+    'us.oasdi.pay': fc.integer({ min: 0, max: 30_000_000 }),
+    'us.medicare.wages': fc.integer({ min: 0, max: 30_000_000 }),
+    'us.elective-deferrals': fc.integer({ min: 0, max: 2_450_000 }),
+  }),
+  items: fc.constant([
+    { item: anItem('dues', 'deduction', 'union-dues'), amount: '21.50' },
+    { item: anItem('support', 'deduction', 'child-support', { order: 200, shortfall: 'take-part' }), amount: '350.00' },
+    {
+      item: anItem('match', 'employer-contribution', 'employer-plan', {
+        method: {
+          by: 'match',
+          of: 'deferral',
+          tiers: [
+            { upTo: '3', match: '100' },
+            { upTo: '5', match: '50' },
+          ],
+        },
+      }),
+    },
+  ]),
+  oneOffs: fc.constant([{ id: 'travel', item: anItem('travel', 'reimbursement', 'expenses'), amount: '84.20' }]),
+});
+
+const sum = (payslip: Payslip, ...kinds: string[]) =>
+  payslip.lines.filter((line) => kinds.includes(line.kind)).reduce((all, line) => all + line.amount, 0);
+const line = (payslip: Payslip, code: string) =>
+  payslip.lines.filter((candidate) => candidate.code === code).reduce((all, candidate) => all + candidate.amount, 0);
+
+describe('A payslip', () => {
+  it('adds up: net + deductions + taxes = gross + reimbursements, and lines sum to totals', () => {
+    fc.assert(
+      fc.property(sketches, (sketch) => {
+        const payslip = computePayslip(inputOf(sketch));
+        const { totals } = payslip;
+        expect(totals.net + totals.deductions + totals.taxes).toBe(totals.gross + totals.reimbursements);
+        expect(sum(payslip, 'earning')).toBe(totals.gross);
+        expect(sum(payslip, 'deduction-before-tax', 'deduction-after-tax')).toBe(totals.deductions);
+        expect(sum(payslip, 'tax')).toBe(totals.taxes);
+        expect(totals.employerCost).toBe(totals.gross + totals.reimbursements + sum(payslip, 'employer-tax', 'employer-contribution'));
+      }),
+      { numRuns: 60 },
+    );
+  });
+
+  it('comes out the same with and without workings, and every line and base has one', () => {
+    fc.assert(
+      fc.property(sketches, (sketch) => {
+        const input = inputOf(sketch);
+        const blank = computePayslip(input);
+        const written = computePayslip(input, { workings: true });
+        expect(written.lines).toEqual(blank.lines);
+        for (const { id, amount: posted } of written.lines.filter((candidate) => candidate.kind !== 'carried')) {
+          expect(written.workings[id]?.amount).withContext(id).toBe(Exact.minor(posted).toDecimal());
+        }
+      }),
+      { numRuns: 30 },
+    );
+  });
+
+  it('can be followed with a calculator: every step gives the result written beside it', () => {
+    const payslip = computePayslip(
+      inputOf({
+        pay: '2480.00',
+        bonus: '300.00',
+        deferral: '148.80',
+        health: '92.00',
+        vehicle: '60.00',
+        tax: { ...PENNSYLVANIA, federal: { certificate: '2020', status: 'single', dependents: '2200', extra: '5' } },
+      }),
+      { workings: true },
+    );
+    for (const working of Object.values(payslip.workings)) expect(replayed(working)).withContext(working.key).toBe(working.amount);
+    for (const working of Object.values(payslip.workings)) {
+      for (const step of working.steps)
+        if (step.opens && step.operand)
+          expect(payslip.workings[step.opens]?.amount).withContext(`${working.key} › ${step.opens}`).toBe(step.operand);
+    }
+  });
+
+  it('never taxes more than the wage base, however a year is cut into payslips', () => {
+    fc.assert(
+      fc.property(fc.array(fc.integer({ min: -500_000, max: 4_000_000 }), { minLength: 1, maxLength: 12 }), (pays) => {
+        let before = 0;
+        let taxed = 0;
+        for (const pay of pays) {
+          const payslip = computePayslip(
+            inputOf({
+              pay: '0',
+              yearToDate: { 'us.oasdi.pay': before },
+              oneOffs: [{ id: 'pay', item: anItem('pay', 'earning', 'wages'), amount: decimalOf(pay) }],
+            }),
+          );
+          taxed += line(payslip, 'us.oasdi.wages');
+          before += pay;
+        }
+        expect(taxed).toBe(Math.min(before, 18_450_000));
+      }),
+      { numRuns: 60 },
+    );
+  });
+
+  it('posts to zero together with its reversal', () => {
+    fc.assert(
+      fc.property(sketches, (sketch) => {
+        const lines = linesToPost(computePayslip(inputOf(sketch)), '2026-11-27');
+        const balances = balancesOf([...lines, ...reversalOf(lines, '2026-12-11')], { from: '2026-01-01', to: '2026-12-31' });
+        expect(Object.values(balances).every((balance) => balance.year === 0 && balance.inAll === 0)).toBeTrue();
+      }),
+      { numRuns: 30 },
+    );
+  });
+
+  it('gives the same amounts whatever the order in which items are listed', () => {
+    fc.assert(
+      fc.property(sketches, (sketch) => {
+        const input = inputOf(sketch);
+        const reordered: PayslipInput = { ...input, items: [...input.items].reverse() };
+        const byCode = (payslip: Payslip) => Object.fromEntries(payslip.lines.map((entry) => [entry.id, entry.amount]));
+        expect(byCode(computePayslip(reordered))).toEqual(byCode(computePayslip(input)));
+      }),
+      { numRuns: 30 },
+    );
+  });
+});
+
+describe('Why two payslips differ', () => {
+  it('is told in causes that sum to the difference exactly', () => {
+    fc.assert(
+      fc.property(sketches, sketches, (first, second) => {
+        const [earlier, later] = [inputOf(first), inputOf(second)];
+        for (const compared of ['net', 'taxes', { code: 'us.fit' }] as const) {
+          const { difference, causes } = causesOf(compared, { input: earlier }, { input: later });
+          expect(causes.reduce((all, cause) => all + cause.share, 0)).toBe(difference);
+          expect(causes.some((cause) => cause.group === 'unexplained')).toBeFalse();
+        }
+      }),
+      { numRuns: 25 },
+    );
+  });
+
+  it('puts first what no change of facts explains', () => {
+    const input = inputOf({ pay: '2000.00' });
+    const net = computePayslip(input).totals.net;
+    const { causes } = causesOf('net', { input, stored: net - 100 }, { input: inputOf({ pay: '2100.00' }) });
+    expect(causes[0]).toEqual({ group: 'unexplained', sentences: ['Not explained by any change of facts'], share: 100 });
+    expect(causes[1]?.group).toBe('rates');
+  });
+
+  it('names a raise, more hours and a one-off in words', () => {
+    const hourly = (rate: string, hours: string, bonus?: string): PayslipInput => ({
+      ...inputOf(bonus ? { bonus } : {}),
+      rates: [{ id: 'hot', label: 'Hot shop', per: 'hour', amount: rate, primary: true }],
+      items: [],
+      hourItems: [anItem('ordinary', 'earning', 'wages', { name: 'Ordinary hours', method: { by: 'hours', multiple: '1' } })],
+      hours: [{ rate: 'hot', item: 'ordinary', hours }],
+    });
+    const { difference, causes } = causesOf('gross', { input: hourly('24.00', '80') }, { input: hourly('25.00', '84.5', '150.00') });
+    expect(difference).toBe(25 * 8450 + 15000 - 24 * 8000);
+    expect(causes.map((cause) => [cause.group, cause.share, cause.sentences[0]])).toEqual([
+      ['rates', 8000, 'Hot shop: 25.00 instead of 24.00 per hour'],
+      ['hours', 11250, 'Ordinary hours: 84.50 instead of 80.00 hours'],
+      ['one-offs', 15000, 'bonus of 150.00 this time'],
+    ]);
+  });
+});
+
+describe('Gross for a wanted net', () => {
+  it('is found to the cent, and the payslip is the proof', () => {
+    const found = grossForNet(inputOf({ pay: '2000.00', tax: PENNSYLVANIA }), anItem('bonus', 'earning', 'supplemental'), '2600.00');
+    expect(found.missing).toBe(0);
+    expect(found.payslip.totals.net).toBe(260_000);
+    expect(found.payslip.workings['once:net-wanted']?.notes).toEqual(['So that net pay is 2600.00']);
+  });
+
+  it('refuses a net that is already exceeded', () => {
+    expect(() => grossForNet(inputOf({ pay: '2000.00' }), anItem('bonus', 'earning', 'supplemental'), '100.00')).toThrowError(RangeError);
+  });
+});
+
+describe('Pay items', () => {
+  const withItem = (more: Parameters<typeof anItem>[3], entry: Record<string, unknown> = {}, sketch: Sketch = {}) =>
+    computePayslip(
+      inputOf({
+        pay: '1000.00',
+        ...sketch,
+        items: [{ item: anItem('x', 'deduction', 'after-tax', { name: 'Savings', ...more }), amount: '100.00', ...entry }],
+      }),
+      { workings: true },
+    );
+
+  it('pay hours at rate × multiple, rounded to the cent', () => {
+    const payslip = computePayslip({
+      ...inputOf({}),
+      rates: [
+        { id: 'a', label: 'Hot shop', per: 'hour', amount: '23.45' },
+        { id: 'b', label: 'Cold shop', per: 'hour', amount: '19.00' },
+      ],
+      items: [],
+      hourItems: [anItem('overtime', 'earning', 'wages', { method: { by: 'hours', multiple: '1.5' } })],
+      hours: [
+        { rate: 'a', item: 'overtime', hours: '4.25' },
+        { rate: 'b', item: 'overtime', hours: '2' },
+      ],
+    });
+    expect(payslip.lines.filter((entry) => entry.kind === 'earning').map((entry) => [entry.id, entry.amount])).toEqual([
+      ['overtime:a', 14949],
+      ['overtime:b', 5700],
+    ]);
+  });
+
+  it('divide a yearly salary by the pay dates of the year', () => {
+    const input = inputOf({});
+    const yearly = computePayslip({
+      ...input,
+      rates: [{ id: 'main', label: 'Salary', per: 'year', amount: '61000', primary: true }],
+      pay: { ...input.pay, payDatesInYear: 27 },
+    });
+    expect(yearly.totals.gross).toBe(225926);
+  });
+
+  it('match in tiers: all of the first 3% and half of the next 2%', () => {
+    const match = anItem('match', 'employer-contribution', 'employer-plan', {
+      method: {
+        by: 'match',
+        of: 'deferral',
+        tiers: [
+          { upTo: '3', match: '100' },
+          { upTo: '5', match: '50' },
+        ],
+      },
+    });
+    for (const [deferral, matched] of [
+      ['20.00', 2000],
+      ['30.00', 3000],
+      ['40.00', 3500],
+      ['50.00', 4000],
+      ['90.00', 4000],
+    ] as const) {
+      expect(line(computePayslip(inputOf({ pay: '1000.00', deferral, items: [{ item: match }] })), 'match'))
+        .withContext(deferral)
+        .toBe(matched);
+    }
+  });
+
+  it('stop at a limit per payslip, per year, and at a target, where the last one is smaller', () => {
+    expect(line(withItem({ limits: { perPayslip: '80.00' } }), 'x')).toBe(8000);
+    expect(line(withItem({ limits: { perYear: '1000.00' } }, {}, { yearToDate: { x: 97_000 } }), 'x')).toBe(3000);
+    const last = withItem({}, { limits: { inAll: '500.00' } }, { yearToDate: { x: 45_000 } });
+    expect(line(last, 'x')).toBe(5000);
+    expect(last.problems.map((problem) => problem.code)).toEqual(['target-reached']);
+  });
+
+  it('name the item when its limit of zero is what makes it zero', () => {
+    const payslip = withItem({ limits: { perYear: '0' } });
+    expect(line(payslip, 'x')).toBe(0);
+    expect(payslip.problems[0]).toEqual(jasmine.objectContaining({ code: 'limit-is-zero', item: 'x' }));
+  });
+
+  it('take part, skip or carry forward when pay does not cover a deduction', () => {
+    const low: Sketch = { pay: '50.00' };
+    const left = computePayslip(inputOf(low)).totals.net;
+    expect(line(withItem({ shortfall: 'take-part' }, {}, low), 'x')).toBe(left);
+    expect(line(withItem({ shortfall: 'skip' }, {}, low), 'x')).toBe(0);
+    const carried = withItem({ shortfall: 'carry-forward' }, {}, low);
+    expect(line(carried, 'carried:x')).toBe(10_000 - left);
+    expect(line(withItem({ shortfall: 'carry-forward' }, { carried: '60.00' }), 'x')).toBe(16_000);
+    expect(line(withItem({ shortfall: 'carry-forward' }, { carried: '60.00' }), 'carried:x')).toBe(-6000);
+  });
+
+  it('can be left out of one payslip', () => {
+    const input = inputOf({ pay: '1000.00', health: '92.00' });
+    expect(computePayslip({ ...input, leftOut: ['health'] }).totals.deductions).toBe(0);
+  });
+});
+
+describe('What needs a person', () => {
+  it('net below zero says by how much and what can be done', () => {
+    const payslip = computePayslip(inputOf({ pay: '100.00', vehicle: '5000.00' }));
+    expect(payslip.totals.net).toBeLessThan(0);
+    expect(payslip.problems.find((problem) => problem.code === 'net-below-zero')?.weight).toBe('stop');
+  });
+
+  it('a pay date without a table cannot be paid, and says so', () => {
+    const payslip = computePayslip(inputOf({ pay: '1000.00', date: '2027-01-08' }));
+    expect(payslip.lines).toEqual([]);
+    expect(payslip.problems[0]).toEqual(jasmine.objectContaining({ code: 'no-table', weight: 'stop' }));
+    expect(payslip.problems[0]?.sentence).toContain('2027');
+  });
+
+  it('unlikely hours are warned of, not refused', () => {
+    const input = inputOf({});
+    const payslip = computePayslip({
+      ...input,
+      rates: [{ id: 'a', label: 'Hot shop', per: 'hour', amount: '20.00' }],
+      items: [],
+      hourItems: [anItem('ordinary', 'earning', 'wages', { method: { by: 'hours', multiple: '1' } })],
+      hours: [{ rate: 'a', item: 'ordinary', hours: '200' }],
+    });
+    expect(payslip.totals.gross).toBe(400_000);
+    expect(payslip.problems.map((problem) => [problem.code, problem.weight])).toEqual([['hours-unlikely', 'look']]);
+  });
+
+  it('missing tax details, rates of the employer or a locality stop the payslip with a way out', () => {
+    expect(computePayslip(inputOf({ pay: '1000.00', tax: {} })).problems[0]?.code).toBe('tax-details-missing');
+    expect(computePayslip(inputOf({ pay: '1000.00', tax: PENNSYLVANIA, employer: { ...EMPLOYER, states: {} } })).problems[0]?.code).toBe(
+      'employer-rate-missing',
+    );
+    expect(computePayslip(inputOf({ pay: '1000.00', tax: { ...PENNSYLVANIA, workLocality: '000' } })).problems[0]?.code).toBe(
+      'locality-missing',
+    );
+  });
+
+  it('a tax given by hand keeps what was worked out and its reason', () => {
+    const payslip = computePayslip(
+      { ...inputOf({ pay: '1000.00' }), overrides: [{ tax: 'us.fit', amount: '10.00', reason: 'letter of the agency' }] },
+      { workings: true },
+    );
+    expect(line(payslip, 'us.fit')).toBe(1000);
+    expect(payslip.workings['us.fit']?.notes).toEqual(['Reason: letter of the agency']);
+    expect(payslip.workings['us.fit:worked-out']?.steps.length).toBeGreaterThan(2);
+  });
+});
+
+/** Works a working out again from nothing but what is written in it. */
+function replayed(working: Working): string {
+  let running = Exact.whole(0);
+  for (const step of working.steps) {
+    const operand = Exact.of(step.operand ?? '0');
+    const written = Exact.of(step.result);
+    switch (step.operation) {
+      case 'start':
+      case 'instead':
+      case 'at-least':
+      case 'at-most':
+        running = operand;
+        break;
+      case 'plus':
+        running = running.plus(operand);
+        break;
+      case 'less':
+        running = running.minus(operand);
+        break;
+      case 'times':
+        running = running.times(operand);
+        break;
+      case 'over':
+        running = running.over(operand);
+        break;
+      case 'percent':
+        running = running.times(operand).over(Exact.whole(100));
+        break;
+      case 'round':
+        running = round(running, step.rounding!.name as Rounding, step.rounding!.places);
+        break;
+      case 'schedule': {
+        const band = /^(?:([\d.]+) \+ )?([\d.]+)% of what is over ([\d.]+)$/.exec(step.detail ?? '');
+        if (band)
+          running = Exact.of(band[1] ?? '0').plus(running.minus(Exact.of(band[3]!)).times(Exact.of(band[2]!)).over(Exact.whole(100)));
+        else running = Exact.whole(0);
+      }
+    }
+    const gap = running.minus(written);
+    // Operands are written to six decimals: a calculator may be off in the last of them.
+    if (gap.isAbove(Exact.of('0.00001')) || gap.isBelow(Exact.of('-0.00001')))
+      return `${step.label}: ${running.toDecimal()} is not ${step.result}`;
+    running = written;
+  }
+  return running.toDecimal();
+}

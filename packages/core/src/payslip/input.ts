@@ -1,0 +1,75 @@
+import type { IsoDate } from '../calendar/dates';
+import type { Frequency } from '../calendar/schedules';
+import type { ItemOnPayslip, PayItem } from '../pay-items/pay-item';
+
+export const PAYSLIP_INPUT_FORMAT = 'woodruff.payslip-input/1';
+
+/** When and for which period is paid. */
+export interface PayFacts {
+  date: IsoDate;
+  from: IsoDate;
+  to: IsoDate;
+  frequency: Frequency;
+  /** Pay dates of the schedule in the tax year. */
+  payDatesInYear: number;
+}
+
+/** A rate of pay in force. `amount` is a decimal text in the major unit, per hour, per pay period or per year. */
+export interface Rate {
+  id: string;
+  label: string;
+  per: 'hour' | 'period' | 'year';
+  amount: string;
+  from?: IsoDate;
+  primary?: boolean;
+}
+
+/** Hours on a rate, paid through an item whose method is `hours`. */
+export interface HoursEntry {
+  rate: string;
+  item: string;
+  /** Decimal text, for example "4.50". */
+  hours: string;
+}
+
+export interface OneOff {
+  id: string;
+  item: PayItem;
+  amount: string;
+  note?: string;
+}
+
+export interface TaxOverride {
+  /** Code of the tax. */
+  tax: string;
+  amount: string;
+  reason: string;
+}
+
+/** Sums of posted lines before this payslip, in minor units, by the line's code. */
+export type Balances = Record<string, { year: number; inAll: number; quarter?: number }>;
+
+/**
+ * Everything a payslip depends on. Each top-level key is one group of facts, so that the causes of a
+ * difference can be found by exchanging one group after another.
+ */
+export interface PayslipInput {
+  format: typeof PAYSLIP_INPUT_FORMAT;
+  country: string;
+  pay: PayFacts;
+  person: { name: string; born?: IsoDate };
+  /** The employer's facts, in the terms of the country's pack. */
+  employer: unknown;
+  /** The person's tax details, in the terms of the country's pack. */
+  tax: unknown;
+  rates: Rate[];
+  /** Items through which hours are paid, by code. */
+  hourItems: PayItem[];
+  hours: HoursEntry[];
+  items: ItemOnPayslip[];
+  oneOffs: OneOff[];
+  /** Codes of items left out of this payslip. */
+  leftOut: string[];
+  overrides: TaxOverride[];
+  balances: Balances;
+}

@@ -1,0 +1,108 @@
+import type { z } from 'zod';
+import type { IsoDate } from '../calendar/dates';
+import type { ItemOnPayslip } from '../pay-items/pay-item';
+import type { PayslipInput } from '../payslip/input';
+import type { Filings } from '../filings/filings';
+import type { Problem } from '../payslip/payslip';
+import type { Exact } from '../money/exact';
+import type { Figure, Paper } from '../working/reckoning';
+import type { Source } from '../working/working';
+
+/** Thrown when a payslip cannot be worked out at all: no table for the date, a place without rules, a fact missing. */
+export class CannotCompute extends Error {
+  constructor(
+    readonly code: string,
+    sentence: string,
+  ) {
+    super(sentence);
+  }
+}
+
+/** How a kind of pay or deduction counts: +1 adds to a base, −1 lowers it, absent leaves it alone. */
+export interface Treatment {
+  code: string;
+  label: string;
+  /** Which kinds of pay item may have it. */
+  for: readonly ('earning' | 'reimbursement' | 'benefit-in-kind' | 'deduction' | 'employer-contribution')[];
+  counts: Readonly<Record<string, 1 | -1>>;
+  /** Deductions: before tax lowers a tax base or uses a legal limit; orders follow the pack's protection rules. */
+  taken?: 'before-tax' | 'after-tax' | 'order';
+  /** A base whose sum in the year has a legal limit. */
+  limitedBy?: string;
+  source?: Source;
+}
+
+export interface Base {
+  code: string;
+  label: string;
+  /** Carried in the ledger by the tax itself (for example after a ceiling), not by the engine. */
+  byTax?: boolean;
+}
+
+/** One tax as worked out by a pack, with the lines of bases it wants posted. */
+export interface TaxResult {
+  code: string;
+  label: string;
+  figure: Figure;
+  bases?: { code: string; label: string; figure: Figure }[];
+}
+
+/** What a pack may ask of the payslip in the making. */
+export interface TaxContext<Tax = unknown, Employer = unknown> {
+  paper: Paper;
+  input: PayslipInput;
+  tax: Tax;
+  employer: Employer;
+  /** Pay counted for a base on this payslip. */
+  base(code: string): Figure;
+  /** Posted before this payslip in the tax year. */
+  yearToDate(code: string, label: string): Figure;
+  problem(problem: Problem): void;
+}
+
+/** Pay from which court orders are taken. */
+export interface OrderContext<Tax = unknown, Employer = unknown> extends TaxContext<Tax, Employer> {
+  gross: Figure;
+  taxes: Figure;
+  /** Already taken by orders before this one. */
+  takenByOrders: Exact;
+}
+
+/** A field of a certificate, as data, so that screens need not know the country. */
+export interface FormField {
+  key: string;
+  label: string;
+  help?: string;
+  kind: 'choice' | 'yes-no' | 'amount' | 'count' | 'text' | 'date' | 'percent';
+  choices?: readonly { value: string; label: string }[];
+  /** Shown only while another field has this value. */
+  when?: { key: string; is: string };
+}
+
+export interface FormGroup {
+  title: string;
+  fields: readonly FormField[];
+}
+
+/** A country's rules. Only the registry knows which packs there are. */
+export interface CountryPack<Tax = unknown, Employer = unknown> {
+  code: string;
+  name: string;
+  currency: string;
+  locale: string;
+  taxYearOf(date: IsoDate): { label: string; from: IsoDate; to: IsoDate };
+  isHoliday(date: IsoDate): boolean;
+  treatments: Readonly<Record<string, Treatment>>;
+  bases: readonly Base[];
+  taxSchema: z.ZodType<Tax>;
+  employerSchema: z.ZodType<Employer>;
+  taxForm: readonly FormGroup[];
+  /** Dated tables in force on a date; throws CannotCompute when the law's table for it is not known. */
+  assertTables(date: IsoDate): void;
+  legalLimit(base: string, context: TaxContext<Tax, Employer>): Figure;
+  employeeTaxes(context: TaxContext<Tax, Employer>): TaxResult[];
+  employerTaxes(context: TaxContext<Tax, Employer>): TaxResult[];
+  orderLimit(order: ItemOnPayslip, context: OrderContext<Tax, Employer>): Figure;
+  /** Absent until the country's forms are in. */
+  filings?: Filings;
+}

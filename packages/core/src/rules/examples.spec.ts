@@ -1,0 +1,29 @@
+import { decimalOf } from '../money/amounts';
+import { computePayslip } from '../payslip/compute-payslip';
+import { inputOf, type Sketch } from '../payslip/testing/inputs';
+import federal from './us/examples/federal.json';
+import orders from './us/examples/orders.json';
+import states from './us/examples/states.json';
+import uk from './uk/examples/uk.json';
+
+interface Example {
+  name: string;
+  source: string;
+  sketch: Sketch;
+  expect: Record<string, string>;
+}
+
+for (const file of [federal, states, orders, uk]) {
+  describe(`Examples: ${file.title}`, () => {
+    for (const example of file.examples as unknown as Example[]) {
+      it(`${example.name} [${example.source}]`, () => {
+        const payslip = computePayslip(inputOf(example.sketch), { workings: true });
+        expect(payslip.problems.filter((problem) => problem.weight === 'stop')).toEqual([]);
+        for (const [code, amount] of Object.entries(example.expect)) {
+          const sum = payslip.lines.filter((line) => line.code === code).reduce((all, line) => all + line.amount, 0);
+          expect(`${code} ${decimalOf(sum)}`).toBe(`${code} ${amount}`);
+        }
+      });
+    }
+  });
+}

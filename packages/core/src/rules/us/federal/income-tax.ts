@@ -1,0 +1,140 @@
+import { PAY_DATES_PER_YEAR } from '../../../calendar/schedules';
+import { writtenDate } from '../../../calendar/dates';
+import { Exact, ZERO } from '../../../money/exact';
+import type { Figure, Reckoning } from '../../../working/reckoning';
+import type { TaxContext, TaxResult } from '../../country-pack';
+import { tables } from '../tables';
+import type { Certificate2019, Certificate2020, UsEmployer, UsTax } from '../tax-details';
+
+type Context = TaxContext<UsTax, UsEmployer>;
+
+export const FEDERAL_INCOME_TAX = 'us.fit';
+const LABEL = 'Federal income tax';
+
+/**
+ * Federal income tax withheld: the percentage method for automated payroll systems (Publication 15-T,
+ * worksheet 1A), and the flat rate on supplemental wages (Publication 15, section 7).
+ */
+export function federalIncomeTax(context: Context): TaxResult {
+  const { paper, tax } = context;
+  const wages = context.base('us.fit.wages');
+  const supplemental = context.base('us.fit.supplemental');
+  const split = !supplemental.amount.isZero();
+  const exempt = tax.federal.exempt;
+  const reckoning = paper.reckon(FEDERAL_INCOME_TAX, LABEL);
+  if (exempt) {
+    withCertificate(reckoning, tax.federal.onFileSince)
+      .start('Exempt by certificate', ZERO)
+      .note('The certificate claims exemption from withholding; pay still counts as wages.');
+    return { code: FEDERAL_INCOME_TAX, label: LABEL, figure: reckoning.done() };
+  }
+  if (!split) {
+    worksheet1A(reckoning, wages, context);
+    return { code: FEDERAL_INCOME_TAX, label: LABEL, figure: reckoning.done() };
+  }
+  const regularPay = paper
+    .reckon('us.fit.regular-wages', 'Ordinary pay counted for this tax')
+    .start(wages.label, wages)
+    .less(supplemental.label, supplemental)
+    .atLeast('Not below zero', ZERO)
+    .done();
+  const regular = worksheet1A(paper.reckon('us.fit.regular', 'On ordinary pay'), regularPay, context).done();
+  const once = supplementalTax(wages, regularPay, context);
+  reckoning.start(regular.label, regular).plus(once.label, once);
+  return { code: FEDERAL_INCOME_TAX, label: LABEL, figure: reckoning.done() };
+}
+
+function worksheet1A(reckoning: Reckoning, pay: Figure, context: Context): Reckoning {
+  const { input, tax } = context;
+  const date = input.pay.date;
+  const periods = Exact.whole(PAY_DATES_PER_YEAR[input.pay.frequency]);
+  withCertificate(reckoning, tax.federal.onFileSince);
+  reckoning.start('Pay counted for this tax', pay).atLeast('Not below zero', ZERO);
+  reckoning.times(`Over a year, ${PAY_DATES_PER_YEAR[input.pay.frequency]} pay dates`, periods);
+  const credit = tax.federal.certificate === '2020' ? annual2020(reckoning, tax.federal, date) : annual2019(reckoning, tax.federal, date);
+  reckoning.over('For this pay date', periods);
+  if (credit) {
+    const share = context.paper
+      .reckon('us.fit.credit', 'Credit for dependents, for this pay date')
+      .start('Per year, step 3', credit)
+      .over('Pay dates', periods)
+      .done();
+    reckoning.less('Less credit for dependents', share).atLeast('Not below zero', ZERO);
+  }
+  const extra = Exact.of(tax.federal.extra);
+  if (!extra.isZero()) reckoning.plus('Extra withholding asked for', extra);
+  reckoning.round('half-up', 2, 'Rounded to the cent once, at the end');
+  reckoning.source({
+    publication: `IRS Publication 15-T (${date.slice(0, 4)})`,
+    section: 'Worksheet 1A',
+    from: `${date.slice(0, 4)}-01-01`,
+  });
+  return reckoning;
+}
+
+/** Steps 1 and 2 of the worksheet for a certificate from 2020 on; gives the yearly credit of step 3. */
+function annual2020(reckoning: Reckoning, certificate: Certificate2020, date: string): Exact | undefined {
+  const otherIncome = Exact.of(certificate.otherIncome);
+  const deductions = Exact.of(certificate.deductions);
+  if (!otherIncome.isZero()) reckoning.plus('Other income, step 4(a)', otherIncome);
+  if (!deductions.isZero()) reckoning.less('Less deductions, step 4(b)', deductions);
+  if (!certificate.twoJobs) {
+    const line1g = tables.value(certificate.status === 'married-jointly' ? 'us.fit.line-1g.married-jointly' : 'us.fit.line-1g.other', date);
+    reckoning.less('Less, no two-jobs box', line1g.value).source(line1g.source);
+  }
+  reckoning.atLeast('Not below zero', ZERO);
+  const schedule = tables.schedule(`us.fit.schedule.${certificate.twoJobs ? 'two-jobs' : 'standard'}.${certificate.status}`, date);
+  reckoning
+    .schedule(`${certificate.twoJobs ? 'Two-jobs' : 'Standard'} schedule, ${certificate.status.replace(/-/g, ' ')}`, schedule.bands)
+    .source(schedule.source);
+  const credit = Exact.of(certificate.dependents);
+  return credit.isZero() ? undefined : credit;
+}
+
+function annual2019(reckoning: Reckoning, certificate: Certificate2019, date: string): undefined {
+  const allowance = tables.value('us.fit.allowance', date);
+  reckoning.less(
+    `Less ${certificate.allowances} allowances of ${allowance.value.toDecimal()}`,
+    allowance.value.times(Exact.whole(certificate.allowances)),
+  );
+  reckoning.source(allowance.source).atLeast('Not below zero', ZERO);
+  const status = certificate.status === 'married' ? 'married-jointly' : 'single';
+  const schedule = tables.schedule(`us.fit.schedule.standard.${status}`, date);
+  reckoning.schedule(`Standard schedule, ${status === 'single' ? 'single' : 'married'}`, schedule.bands).source(schedule.source);
+}
+
+function supplementalTax(wages: Figure, regularPay: Figure, context: Context): Figure {
+  const { paper, input } = context;
+  const date = input.pay.date;
+  const rate = tables.value('us.fit.supplemental', date);
+  const million = tables.value('us.fit.supplemental.million', date);
+  const above = tables.value('us.fit.supplemental.over-million', date);
+  const before = context.yearToDate('us.fit.supplemental', 'Supplemental wages earlier this year').amount;
+  const pay = paper
+    .reckon('us.fit.supplemental-wages', 'Supplemental wages')
+    .start(wages.label, wages)
+    .less(regularPay.label, regularPay)
+    .done();
+  const room = million.value.minus(before).atLeast(ZERO);
+  const over = pay.amount.minus(room).atLeast(ZERO);
+  const reckoning = paper.reckon('us.fit.flat', 'On supplemental wages').start(pay.label, pay);
+  if (over.isZero())
+    return reckoning.percent(`Flat rate ${rate.value.toDecimal()}%`, rate.value).round('half-up').source(rate.source).done();
+  const excess = paper
+    .reckon('us.fit.over-million', 'On supplemental wages over 1,000,000 in the year')
+    .start('Over', over)
+    .percent('Rate', above.value)
+    .source(above.source)
+    .done();
+  return reckoning
+    .less('Over 1,000,000 in the year', over)
+    .percent(`Flat rate ${rate.value.toDecimal()}%`, rate.value)
+    .plus(excess.label, excess)
+    .round('half-up')
+    .source(rate.source, million.source)
+    .done();
+}
+
+function withCertificate(reckoning: Reckoning, since: string | undefined): Reckoning {
+  return reckoning.fact(since ? `Certificate on file since ${writtenDate(since)}` : 'Certificate', 'tax-details');
+}

@@ -1,0 +1,131 @@
+import { decimalOf, written, type Minor } from '../../../money/amounts';
+import { Exact } from '../../../money/exact';
+import { round } from '../../../money/roundings';
+import { dateOf, quarterOf, yearOf, type IsoDate } from '../../../calendar/dates';
+import type { DaySums, FilingLine, PeriodicReturn } from '../../../filings/filings';
+import { tables } from '../tables';
+
+const LIABILITY = ['us.fit', 'us.oasdi', 'us.oasdi.employer', 'us.medicare', 'us.medicare.employer', 'us.medicare.additional'];
+const EMPLOYEE_SHARE = ['us.oasdi', 'us.medicare', 'us.medicare.additional'];
+
+/**
+ * Employer's quarterly federal tax return (Form 941) with the liability by date (Schedule B).
+ * Line 7 takes up the fractions of cents between taxes withheld per payslip and the rates applied to the quarter's wages.
+ * @param days sums of the quarter's posted lines by pay date
+ * @param employees paid for the pay period that includes the 12th of the quarter's last month
+ */
+export function quarterlyReturn(quarterStart: IsoDate, days: readonly DaySums[], employees: number, deposits: Minor): PeriodicReturn {
+  const year = yearOf(quarterStart);
+  const date = dateOf(year, quarterOf(quarterStart) * 3, 1);
+  const sum = (codes: readonly string[]): Minor =>
+    days.reduce((all, day) => all + codes.reduce((part, code) => part + (day.sums[code] ?? 0), 0), 0);
+  const social = tables.value('us.oasdi.rate', date).value.times(Exact.whole(2));
+  const medicare = tables.value('us.medicare.rate', date).value.times(Exact.whole(2));
+  const additional = tables.value('us.medicare.additional.rate', date).value;
+
+  const wages = sum(['us.fit.wages']);
+  const withheld = sum(['us.fit']);
+  const socialWages = sum(['us.oasdi.wages']);
+  const medicareWages = sum(['us.medicare.wages']);
+  const additionalWages = sum(['us.medicare.additional.wages']);
+  const line5a = percentOf(socialWages, social);
+  const line5c = percentOf(medicareWages, medicare);
+  const line5d = percentOf(additionalWages, additional);
+  const line5e = line5a + line5c + line5d;
+  const line6 = withheld + line5e;
+  const liability = days
+    .map((day) => ({ payDate: day.payDate, amount: LIABILITY.reduce((all, code) => all + (day.sums[code] ?? 0), 0) }))
+    .filter((day) => day.amount !== 0);
+  const total = liability.reduce((all, day) => all + day.amount, 0);
+  const line7 = total - line6;
+  const line10 = line6 + line7;
+  const employeeShare = sum(EMPLOYEE_SHARE);
+
+  const lines: FilingLine[] = [
+    {
+      line: '1',
+      label: 'Employees paid for the pay period with the 12th of the last month',
+      amount: employees,
+      unit: 'count',
+      codes: [],
+      working: 'People with a payslip whose period includes that day.',
+    },
+    money('2', 'Wages, tips and other compensation', wages, ['us.fit.wages'], 'Federal income-tax wages posted in the quarter.'),
+    money('3', 'Federal income tax withheld', withheld, ['us.fit'], 'Federal income tax posted in the quarter.'),
+    money('5a (1)', 'Taxable social security wages', socialWages, ['us.oasdi.wages'], 'Posted up to the wage base of each person.'),
+    money(
+      '5a (2)',
+      'Tax on social security wages',
+      line5a,
+      ['us.oasdi', 'us.oasdi.employer'],
+      `${written(socialWages)} × ${social.toDecimal()}%, rounded to the cent.`,
+    ),
+    money('5c (1)', 'Taxable Medicare wages', medicareWages, ['us.medicare.wages'], 'Medicare wages posted in the quarter.'),
+    money(
+      '5c (2)',
+      'Tax on Medicare wages',
+      line5c,
+      ['us.medicare', 'us.medicare.employer'],
+      `${written(medicareWages)} × ${medicare.toDecimal()}%, rounded to the cent.`,
+    ),
+    money(
+      '5d (1)',
+      'Wages with additional Medicare tax',
+      additionalWages,
+      ['us.medicare.additional.wages'],
+      'Medicare wages over 200,000 in the year.',
+    ),
+    money(
+      '5d (2)',
+      'Additional Medicare tax',
+      line5d,
+      ['us.medicare.additional'],
+      `${written(additionalWages)} × ${additional.toDecimal()}%, rounded to the cent.`,
+    ),
+    money('5e', 'Social security and Medicare taxes', line5e, [], '5a (2) + 5c (2) + 5d (2).'),
+    money('6', 'Taxes before adjustments', line6, [], 'Line 3 + line 5e.'),
+    money(
+      '7',
+      'Adjustment for fractions of cents',
+      line7,
+      EMPLOYEE_SHARE,
+      `Liability by date ${written(total)} − line 6 ${written(line6)}. Withheld from employees ${written(employeeShare)}, each payslip rounded by itself.`,
+    ),
+    money('10', 'Taxes after adjustments', line10, [], 'Line 6 + line 7.'),
+    money('12', 'Taxes after adjustments and credits', line10, LIABILITY, 'Line 10; no credits are claimed.'),
+    money('13', 'Deposits for the quarter', deposits, [], 'Deposits recorded for the quarter.'),
+    money('14', 'Balance due', Math.max(0, line10 - deposits), [], 'Line 12 − line 13, not below zero.'),
+    money('15', 'Overpayment', Math.max(0, deposits - line10), [], 'Line 13 − line 12, not below zero.'),
+  ];
+  return {
+    form: '941',
+    year,
+    quarter: quarterOf(quarterStart),
+    lines,
+    liability,
+    checks: [
+      { sentence: `Liability by date ${written(total)} equals line 12 ${written(line10)}`, holds: total === line10 },
+      {
+        sentence: `Line 7 is within one cent for every payslip's taxes: ${decimalOf(line7)}`,
+        holds: Math.abs(line7) <= 5 * Math.max(1, days.length) * Math.max(1, employees),
+      },
+      {
+        sentence: `Social security wages ${written(socialWages)} are not more than Medicare wages ${written(medicareWages)}`,
+        holds: socialWages <= medicareWages,
+      },
+    ],
+    source: `IRS, Instructions for Form 941 (${year}); line numbers as on the form of that year`,
+  };
+}
+
+const money = (line: string, label: string, amount: Minor, codes: string[], working: string): FilingLine => ({
+  line,
+  label,
+  amount,
+  unit: 'money',
+  codes,
+  working,
+});
+
+const percentOf = (amount: Minor, percent: Exact): Minor =>
+  round(Exact.minor(amount).times(percent).over(Exact.whole(100)), 'half-up', 2).toMinor();

@@ -1,0 +1,79 @@
+import type { Minor } from '../../../money/amounts';
+import { Exact } from '../../../money/exact';
+import { tables } from '../tables';
+import type { Box, StatementCheck, StatementFacts } from '../../../filings/filings';
+import { dateOf } from '../../../calendar/dates';
+
+interface BoxRule {
+  box: string;
+  label: string;
+  codes: string[];
+  /** Always printed, even when zero. */
+  always?: true;
+}
+
+const BOXES: readonly BoxRule[] = [
+  { box: '1', label: 'Wages, tips, other compensation', codes: ['us.fit.wages'], always: true },
+  { box: '2', label: 'Federal income tax withheld', codes: ['us.fit'], always: true },
+  { box: '3', label: 'Social security wages', codes: ['us.oasdi.wages'], always: true },
+  { box: '4', label: 'Social security tax withheld', codes: ['us.oasdi'], always: true },
+  { box: '5', label: 'Medicare wages and tips', codes: ['us.medicare.wages'], always: true },
+  { box: '6', label: 'Medicare tax withheld', codes: ['us.medicare', 'us.medicare.additional'], always: true },
+  { box: '12 D', label: 'Deferrals to a 401(k) plan', codes: ['us.box12.D'] },
+  { box: '12 AA', label: 'Roth contributions to a 401(k) plan', codes: ['us.box12.AA'] },
+  { box: '12 DD', label: 'Cost of employer-sponsored health coverage', codes: ['us.box12.DD'] },
+  { box: '14 vehicle', label: 'Use of a company vehicle', codes: ['us.box14.vehicle'] },
+  { box: '14 dues', label: 'Union dues', codes: ['us.box14.dues'] },
+  { box: '14 PA UC', label: 'Pennsylvania unemployment withheld', codes: ['us.pa.uc.employee'] },
+  { box: '14 LST', label: 'Local services tax', codes: ['us.pa.services'] },
+  { box: '16 PA', label: 'State wages, Pennsylvania', codes: ['us.pa.income.taxed'] },
+  { box: '17 PA', label: 'State income tax, Pennsylvania', codes: ['us.pa.income'] },
+  { box: '16 VA', label: 'State wages, Virginia', codes: ['us.va.income.taxed'] },
+  { box: '17 VA', label: 'State income tax, Virginia', codes: ['us.va.income'] },
+  { box: '18', label: 'Local wages', codes: ['us.pa.local.taxed'] },
+  { box: '19', label: 'Local income tax', codes: ['us.pa.local'] },
+];
+
+/** Source of the box numbers. */
+export const WAGE_STATEMENT_SOURCE = 'IRS, General Instructions for Forms W-2 and W-3';
+
+/** Boxes of one person's wage statement (Form W-2) from the sums of the year's posted lines by code. */
+export const wageStatement = (sums: Readonly<Record<string, Minor>>): Box[] =>
+  BOXES.map((rule) => ({
+    box: rule.box,
+    label: rule.label,
+    codes: rule.codes,
+    amount: rule.codes.reduce((sum, code) => sum + (sums[code] ?? 0), 0),
+    always: rule.always,
+  }))
+    .filter((box) => box.always || box.amount !== 0)
+    .map(({ box, label, codes, amount }) => ({ box, label, codes, amount }));
+
+/** Checks of one person's boxes and facts. */
+export function checkStatement(year: number, boxes: readonly Box[], facts: StatementFacts): StatementCheck[] {
+  const amount = (box: string): Minor => boxes.find((candidate) => candidate.box === box)?.amount ?? 0;
+  const checks: StatementCheck[] = [];
+  const stop = (code: string, sentence: string) => checks.push({ code, weight: 'stop', sentence });
+  if (!facts.number)
+    stop('number-missing', `${facts.name} has no social security number on file. Ask for it and enter it on the person's page.`);
+  else if (!isSocialSecurityNumber(facts.number))
+    stop('number-invalid', `The social security number of ${facts.name} cannot exist. Compare it with the card.`);
+  if (facts.shared)
+    stop('number-shared', `The social security number of ${facts.name} is on file for somebody else too. Correct one of them.`);
+  if (!facts.address) checks.push({ code: 'address-missing', weight: 'look', sentence: `${facts.name} has no full postal address.` });
+  const base = tables.value('us.oasdi.wage-base', dateOf(year, 12, 31)).value.toMinor();
+  if (amount('3') > base) stop('wage-base-exceeded', `Box 3 of ${facts.name} is over the year's wage base.`);
+  if (amount('3') > amount('5')) stop('boxes-disagree', `Box 3 of ${facts.name} is larger than box 5.`);
+  // Each payslip rounds its tax by itself: at most half a cent on each of up to 53 of them.
+  const expected = Exact.minor(amount('3'))
+    .times(tables.value('us.oasdi.rate', dateOf(year, 12, 31)).value)
+    .over(Exact.whole(100));
+  const gap = Exact.minor(amount('4')).minus(expected);
+  if (gap.isAbove(Exact.of('0.27')) || gap.isBelow(Exact.of('-0.27')))
+    stop('box-4', `Box 4 of ${facts.name} is not 6.2% of box 3. A tax given by hand, or a wrong opening balance, would explain it.`);
+  for (const box of boxes) if (box.amount < 0) stop('box-negative', `Box ${box.box} of ${facts.name} is negative.`);
+  return checks;
+}
+
+/** True for nine digits that the agency can have assigned: no area 000, 666 or 9xx, no group 00, no serial 0000. */
+export const isSocialSecurityNumber = (digits: string): boolean => /^(?!000|666|9)\d{3}(?!00)\d{2}(?!0000)\d{4}$/.test(digits);

@@ -1,0 +1,71 @@
+import { writtenDate, yearOf, type IsoDate } from '../../calendar/dates';
+import { CannotCompute, type CountryPack, type TaxContext, type TaxResult } from '../country-pack';
+import { electiveDeferralLimit } from './federal/elective-deferrals';
+import { federalIncomeTax } from './federal/income-tax';
+import { employeeSocialTaxes, employerSocialTaxes } from './federal/social-security';
+import { federalUnemployment } from './federal/unemployment';
+import { orderLimit } from './federal/wage-attachment';
+import { quarterlyReturn } from './forms/quarterly-return';
+import { checkStatement, isSocialSecurityNumber, WAGE_STATEMENT_SOURCE, wageStatement } from './forms/wage-statement';
+import { isFederalHoliday } from './holidays';
+import { localEarnedIncomeTax, localServicesTax, pennsylvaniaIncomeTax, pennsylvaniaUnemploymentOfEmployee } from './states/pennsylvania';
+import { stateUnemployment } from './states/unemployment';
+import { virginiaIncomeTax } from './states/virginia';
+import { tables } from './tables';
+import { usEmployerSchema, usTaxForm, usTaxSchema, type UsEmployer, type UsTax } from './tax-details';
+import { bases, treatments } from './treatments';
+
+/** Pennsylvania and Virginia tax each other's residents only at home (agreement under 61 Pa. Code 121.12). */
+const TAXED_AT_HOME = new Set(['PA>VA', 'VA>PA']);
+
+/** The state whose income tax is withheld, if it has one. */
+export function incomeTaxState(tax: UsTax): 'PA' | 'VA' | undefined {
+  if (TAXED_AT_HOME.has(`${tax.residentState}>${tax.workState}`)) return tax.residentState as 'PA' | 'VA';
+  if (tax.workState !== 'TX') return tax.workState;
+  return tax.residentState === 'TX' ? undefined : tax.residentState;
+}
+
+function employeeTaxes(context: TaxContext<UsTax, UsEmployer>): TaxResult[] {
+  const taxes: (TaxResult | undefined)[] = [federalIncomeTax(context), ...employeeSocialTaxes(context)];
+  const state = incomeTaxState(context.tax);
+  if (state === 'PA') taxes.push(pennsylvaniaIncomeTax(context));
+  if (state === 'VA') taxes.push(virginiaIncomeTax(context));
+  if (context.tax.workState === 'PA') {
+    taxes.push(pennsylvaniaUnemploymentOfEmployee(context), localEarnedIncomeTax(context), localServicesTax(context));
+  }
+  return taxes.filter((tax) => tax !== undefined);
+}
+
+export const unitedStates: CountryPack<UsTax, UsEmployer> = {
+  code: 'US',
+  name: 'United States',
+  currency: 'USD',
+  locale: 'en-US',
+  taxYearOf: (date) => ({ label: date.slice(0, 4), from: `${date.slice(0, 4)}-01-01`, to: `${date.slice(0, 4)}-12-31` }),
+  isHoliday: isFederalHoliday,
+  treatments,
+  bases,
+  taxSchema: usTaxSchema,
+  employerSchema: usEmployerSchema,
+  taxForm: usTaxForm,
+  assertTables(date: IsoDate) {
+    if (tables.has('us.fit.schedule.standard.single', date) && tables.has('us.oasdi.wage-base', date)) return;
+    throw new CannotCompute(
+      'no-table',
+      `There are no United States tables for pay dates in ${yearOf(date)} (${writtenDate(date)}). Load the year's published tables, or choose another pay date.`,
+    );
+  },
+  legalLimit: (_base, context) => electiveDeferralLimit(context),
+  employeeTaxes,
+  employerTaxes: (context) => [...employerSocialTaxes(context), federalUnemployment(context), stateUnemployment(context)],
+  orderLimit,
+  filings: {
+    returnForm: '941',
+    statementForm: 'W-2',
+    statementSource: WAGE_STATEMENT_SOURCE,
+    quarterlyReturn,
+    statement: wageStatement,
+    checkStatement,
+    isPersonalNumber: isSocialSecurityNumber,
+  },
+};

@@ -1,0 +1,163 @@
+import { z } from 'zod';
+import type { FormGroup } from '../country-pack';
+
+const money = z
+  .string()
+  .regex(/^\d{1,9}(\.\d{1,2})?$/, 'an amount such as 1200.00')
+  .default('0');
+const percent = z.string().regex(/^\d{1,2}(\.\d{1,6})?$/, 'a per cent such as 1.5');
+
+export const STATES = ['PA', 'VA', 'TX'] as const;
+const state = z.enum(STATES, { message: 'a state with rules: PA, VA or TX' });
+
+const certificate2020 = z.object({
+  certificate: z.literal('2020'),
+  status: z.enum(['single', 'married-jointly', 'head-of-household']),
+  twoJobs: z.boolean().default(false),
+  dependents: money,
+  otherIncome: money,
+  deductions: money,
+  extra: money,
+  exempt: z.boolean().default(false),
+  onFileSince: z.string().optional(),
+});
+
+const certificate2019 = z.object({
+  certificate: z.literal('2019'),
+  status: z.enum(['single', 'married', 'married-higher-single']),
+  allowances: z.coerce.number().int().min(0).max(99).default(0),
+  extra: money,
+  exempt: z.boolean().default(false),
+  onFileSince: z.string().optional(),
+});
+
+/** A person's tax details in the United States, in the terms of Form W-4 and the states' certificates. */
+export const usTaxSchema = z.object({
+  federal: z.discriminatedUnion('certificate', [certificate2020, certificate2019]),
+  residentState: state,
+  workState: state,
+  residentLocality: z.string().optional(),
+  workLocality: z.string().optional(),
+  servicesTaxExempt: z.boolean().default(false),
+  virginia: z
+    .object({
+      exemptions: z.coerce.number().int().min(0).max(50).default(0),
+      ageOrBlindness: z.coerce.number().int().min(0).max(10).default(0),
+      extra: money,
+      exempt: z.boolean().default(false),
+    })
+    .optional(),
+});
+export type UsTax = z.infer<typeof usTaxSchema>;
+export type Certificate2020 = z.infer<typeof certificate2020>;
+export type Certificate2019 = z.infer<typeof certificate2019>;
+
+/** The employer's facts that United States taxes depend on. */
+export const usEmployerSchema = z.object({
+  federalNumber: z.string().regex(/^\d{2}-\d{7}$/, 'a number such as 98-7654321'),
+  states: z
+    .partialRecord(
+      state,
+      z.object({ unemploymentRate: percent, unemploymentAccount: z.string().default(''), incomeTaxAccount: z.string().default('') }),
+    )
+    .default({}),
+  localities: z
+    .record(z.string(), z.object({ name: z.string(), residentRate: percent, nonresidentRate: percent, servicesTaxPerYear: money }))
+    .default({}),
+});
+export type UsEmployer = z.infer<typeof usEmployerSchema>;
+
+const is2020 = { key: 'federal.certificate', is: '2020' };
+const is2019 = { key: 'federal.certificate', is: '2019' };
+const stateChoices = [
+  { value: 'PA', label: 'Pennsylvania' },
+  { value: 'VA', label: 'Virginia' },
+  { value: 'TX', label: 'Texas' },
+];
+
+export const usTaxForm: readonly FormGroup[] = [
+  {
+    title: 'Federal withholding certificate (Form W-4)',
+    fields: [
+      {
+        key: 'federal.certificate',
+        label: 'Form used',
+        kind: 'choice',
+        choices: [
+          { value: '2020', label: '2020 or later' },
+          { value: '2019', label: '2019 or earlier' },
+        ],
+      },
+      { key: 'federal.onFileSince', label: 'On file since', kind: 'date' },
+      {
+        key: 'federal.status',
+        label: 'Filing status, step 1(c)',
+        kind: 'choice',
+        when: is2020,
+        choices: [
+          { value: 'single', label: 'Single or married filing separately' },
+          { value: 'married-jointly', label: 'Married filing jointly' },
+          { value: 'head-of-household', label: 'Head of household' },
+        ],
+      },
+      { key: 'federal.twoJobs', label: 'Two-jobs box, step 2(c)', kind: 'yes-no', when: is2020 },
+      {
+        key: 'federal.dependents',
+        label: 'Dependents and other credits, step 3',
+        help: 'Per year, as on the certificate',
+        kind: 'amount',
+        when: is2020,
+      },
+      { key: 'federal.otherIncome', label: 'Other income, step 4(a)', help: 'Per year', kind: 'amount', when: is2020 },
+      { key: 'federal.deductions', label: 'Deductions, step 4(b)', help: 'Per year', kind: 'amount', when: is2020 },
+      {
+        key: 'federal.status',
+        label: 'Marital status, line 3',
+        kind: 'choice',
+        when: is2019,
+        choices: [
+          { value: 'single', label: 'Single' },
+          { value: 'married', label: 'Married' },
+          { value: 'married-higher-single', label: 'Married, at the higher single rate' },
+        ],
+      },
+      { key: 'federal.allowances', label: 'Allowances, line 5', kind: 'count', when: is2019 },
+      { key: 'federal.extra', label: 'Extra withholding', help: 'Per pay date, step 4(c) or line 6', kind: 'amount' },
+      { key: 'federal.exempt', label: 'Claims exemption', kind: 'yes-no' },
+    ],
+  },
+  {
+    title: 'State',
+    fields: [
+      { key: 'residentState', label: 'Lives in', kind: 'choice', choices: stateChoices },
+      { key: 'workState', label: 'Works in', kind: 'choice', choices: stateChoices },
+      {
+        key: 'virginia.exemptions',
+        label: 'Virginia: personal and dependent exemptions (VA-4, line 1c)',
+        kind: 'count',
+        when: { key: 'workState', is: 'VA' },
+      },
+      {
+        key: 'virginia.ageOrBlindness',
+        label: 'Virginia: age 65 and blindness exemptions',
+        kind: 'count',
+        when: { key: 'workState', is: 'VA' },
+      },
+      { key: 'virginia.extra', label: 'Virginia: extra withholding per pay date', kind: 'amount', when: { key: 'workState', is: 'VA' } },
+    ],
+  },
+  {
+    title: 'Local (Pennsylvania)',
+    fields: [
+      { key: 'residentLocality', label: 'Lives in (locality code)', kind: 'text', when: { key: 'residentState', is: 'PA' } },
+      { key: 'workLocality', label: 'Works in (locality code)', kind: 'text', when: { key: 'workState', is: 'PA' } },
+      {
+        key: 'servicesTaxExempt',
+        label: 'Exempt from local services tax',
+        help: 'Low-income or other exemption certificate on file',
+        kind: 'yes-no',
+        when: { key: 'workState', is: 'PA' },
+      },
+    ],
+  },
+];
