@@ -1,0 +1,388 @@
+import { z } from 'zod';
+import { auditSchema, employerPageSchema, foundSchema, timelineSchema, todaySchema } from './today';
+import { behindSchema, returnSchema, yearEndSchema } from './filings';
+import { effectSchema, payItemPageSchema, payItemRowSchema, treatmentsSchema } from './pay-items';
+import { payItemSchema } from './payslip-input';
+import {
+  paymentSchema,
+  personFactsSchema,
+  personItemSchema,
+  personRowSchema,
+  personSchema,
+  rateSchema,
+  secretSchema,
+  taxDetailsSchema,
+} from './people';
+import {
+  changedSchema,
+  comparisonSchema,
+  differenceSchema,
+  lossSchema,
+  payslipChangeSchema,
+  payslipSchema,
+  progressSchema,
+  reversalPreviewSchema,
+  runSchema,
+  sheetSchema,
+} from './pay-runs';
+import { sessionSchema, signInSchema } from './session';
+import { id, isoDate, signedAmount } from './values';
+
+/** What an endpoint needs: nothing (public), a signed-in user, or a permission at the employer of the path. */
+export type Needs = 'nobody' | 'user' | 'read' | 'prepare' | 'approve' | 'administer' | 'reveal';
+
+export interface Endpoint {
+  method: 'get' | 'post' | 'put' | 'patch' | 'delete';
+  path: string;
+  needs: Needs;
+  summary: string;
+  body?: z.ZodType;
+  query?: z.ZodType;
+  answer?: z.ZodType;
+  /** Media type of answers that are files. */
+  file?: string;
+}
+
+const reason = z.object({ reason: z.string().trim().min(3, 'a reason of at least three letters').max(300) });
+const at = '/employers/:employer';
+const made = z.object({ id });
+const nothing = z.object({});
+
+/** The HTTP interface, below /api. The server's routes, the browser's calls and the OpenAPI document are made from this table. */
+export const endpoints = {
+  signIn: { method: 'post', path: '/session', needs: 'nobody', summary: 'Sign in', body: signInSchema, answer: sessionSchema },
+  session: { method: 'get', path: '/session', needs: 'user', summary: 'Who is signed in, and for which employers', answer: sessionSchema },
+  signOut: { method: 'delete', path: '/session', needs: 'user', summary: 'Sign out', answer: nothing },
+
+  employer: { method: 'get', path: at, needs: 'read', summary: 'The employer, its schedules and places', answer: employerPageSchema },
+  moveToday: {
+    method: 'put',
+    path: `${at}/today`,
+    needs: 'prepare',
+    summary: 'Move the business date forward (demo only)',
+    body: z.object({ date: isoDate }),
+    answer: z.object({ today: isoDate }),
+  },
+  today: { method: 'get', path: `${at}/today`, needs: 'read', summary: 'What is due and what is waiting', answer: todaySchema },
+  timeline: {
+    method: 'get',
+    path: `${at}/timeline`,
+    needs: 'read',
+    summary: 'Periods, pay dates and due dates in a range',
+    query: z.object({ from: isoDate, to: isoDate }),
+    answer: timelineSchema,
+  },
+  find: {
+    method: 'get',
+    path: `${at}/find`,
+    needs: 'read',
+    summary: 'Find people, pay items and runs',
+    query: z.object({ text: z.string().max(80) }),
+    answer: foundSchema,
+  },
+  audit: { method: 'get', path: `${at}/audit`, needs: 'read', summary: 'The latest entries of the audit trail', answer: auditSchema },
+
+  people: { method: 'get', path: `${at}/people`, needs: 'read', summary: 'All people', answer: z.array(personRowSchema) },
+  addPerson: {
+    method: 'post',
+    path: `${at}/people`,
+    needs: 'prepare',
+    summary: 'Add a person; the record may be unfinished',
+    body: personFactsSchema,
+    answer: made,
+  },
+  person: { method: 'get', path: `${at}/people/:id`, needs: 'read', summary: 'One person', answer: personSchema },
+  changePerson: {
+    method: 'put',
+    path: `${at}/people/:id`,
+    needs: 'prepare',
+    summary: "Change a person's facts",
+    body: z.object({ version: z.number().int(), facts: personFactsSchema }),
+    answer: nothing,
+  },
+  addRate: {
+    method: 'post',
+    path: `${at}/people/:id/rates`,
+    needs: 'prepare',
+    summary: 'A rate of pay from a date on',
+    body: rateSchema,
+    answer: made,
+  },
+  addTaxDetails: {
+    method: 'post',
+    path: `${at}/people/:id/tax-details`,
+    needs: 'prepare',
+    summary: 'Tax details from a date on',
+    body: taxDetailsSchema,
+    answer: made,
+  },
+  addPersonItem: {
+    method: 'post',
+    path: `${at}/people/:id/items`,
+    needs: 'prepare',
+    summary: 'A recurring item',
+    body: personItemSchema,
+    answer: made,
+  },
+  changePersonItem: {
+    method: 'put',
+    path: `${at}/people/:id/items/:item`,
+    needs: 'prepare',
+    summary: 'Change a recurring item',
+    body: personItemSchema.extend({ version: z.number().int() }),
+    answer: nothing,
+  },
+  setPayment: {
+    method: 'put',
+    path: `${at}/people/:id/payment`,
+    needs: 'prepare',
+    summary: 'How a person is paid',
+    body: paymentSchema,
+    answer: nothing,
+  },
+  setNationalNumber: {
+    method: 'put',
+    path: `${at}/people/:id/national-number`,
+    needs: 'prepare',
+    summary: 'The national number',
+    body: secretSchema,
+    answer: nothing,
+  },
+  reveal: {
+    method: 'post',
+    path: `${at}/people/:id/reveal`,
+    needs: 'reveal',
+    summary: 'Show the national number or the account in full; recorded',
+    body: z.object({ what: z.enum(['national-number', 'account']) }),
+    answer: z.object({ value: z.string() }),
+  },
+
+  payItems: { method: 'get', path: `${at}/pay-items`, needs: 'read', summary: 'All pay items', answer: z.array(payItemRowSchema) },
+  treatments: {
+    method: 'get',
+    path: `${at}/treatments`,
+    needs: 'read',
+    summary: "The country pack's tax treatments",
+    answer: treatmentsSchema,
+  },
+  payItem: { method: 'get', path: `${at}/pay-items/:id`, needs: 'read', summary: 'One pay item and who has it', answer: payItemPageSchema },
+  addPayItem: { method: 'post', path: `${at}/pay-items`, needs: 'prepare', summary: 'Add a pay item', body: payItemSchema, answer: made },
+  changePayItem: {
+    method: 'put',
+    path: `${at}/pay-items/:id`,
+    needs: 'prepare',
+    summary: 'Change a pay item',
+    body: z.object({ version: z.number().int(), item: payItemSchema }),
+    answer: nothing,
+  },
+  payItemEffect: {
+    method: 'post',
+    path: `${at}/pay-items/:id/effect`,
+    needs: 'read',
+    summary: 'What a change would do to the open runs',
+    body: payItemSchema,
+    answer: effectSchema,
+  },
+
+  runs: { method: 'get', path: `${at}/pay-runs`, needs: 'read', summary: 'All pay runs, latest first', answer: z.array(runSchema) },
+  startRun: {
+    method: 'post',
+    path: `${at}/pay-runs`,
+    needs: 'prepare',
+    summary: 'Start the run of a schedule and period',
+    body: z.object({ scheduleId: id, from: isoDate, to: isoDate, payDate: isoDate }),
+    answer: made,
+  },
+  sheet: { method: 'get', path: `${at}/pay-runs/:id`, needs: 'read', summary: 'The sheet of a run', answer: sheetSchema },
+  calculateRun: {
+    method: 'post',
+    path: `${at}/pay-runs/:id/calculate`,
+    needs: 'prepare',
+    summary: 'Work out the whole run again, as a job',
+    body: nothing,
+    answer: nothing,
+  },
+  progress: {
+    method: 'get',
+    path: `${at}/pay-runs/:id/progress`,
+    needs: 'read',
+    summary: 'How far the calculation is',
+    answer: progressSchema,
+  },
+  deleteRun: {
+    method: 'delete',
+    path: `${at}/pay-runs/:id`,
+    needs: 'prepare',
+    summary: 'Delete a run that is not approved',
+    answer: nothing,
+  },
+  changePayslip: {
+    method: 'patch',
+    path: `${at}/pay-runs/:id/payslips/:payslip`,
+    needs: 'prepare',
+    summary: 'Change one payslip; worked out at once',
+    body: payslipChangeSchema,
+    answer: changedSchema,
+  },
+  wouldLose: {
+    method: 'get',
+    path: `${at}/pay-runs/:id/rebuild`,
+    needs: 'read',
+    summary: 'What rebuilding from set-up would discard',
+    query: z.object({ payslip: id.optional() }),
+    answer: lossSchema,
+  },
+  rebuild: {
+    method: 'post',
+    path: `${at}/pay-runs/:id/rebuild`,
+    needs: 'prepare',
+    summary: 'Discard edits and rebuild from set-up',
+    body: z.object({ payslip: id.optional() }),
+    answer: nothing,
+  },
+  acceptPoint: {
+    method: 'post',
+    path: `${at}/pay-runs/:id/points`,
+    needs: 'prepare',
+    summary: 'Accept an open point with a reason',
+    body: reason.extend({ key: z.string().max(200) }),
+    answer: nothing,
+  },
+  comparison: {
+    method: 'get',
+    path: `${at}/pay-runs/:id/comparison`,
+    needs: 'read',
+    summary: 'Differences from the last run and their causes',
+    answer: comparisonSchema,
+  },
+  approve: {
+    method: 'post',
+    path: `${at}/pay-runs/:id/approve`,
+    needs: 'approve',
+    summary: 'Approve and post; idempotent by Idempotency-Key',
+    body: z.object({ version: z.number().int() }),
+    answer: runSchema,
+  },
+  register: { method: 'get', path: `${at}/pay-runs/:id/register.csv`, needs: 'read', summary: 'The register as CSV', file: 'text/csv' },
+  registerSheet: {
+    method: 'get',
+    path: `${at}/pay-runs/:id/register.xlsx`,
+    needs: 'read',
+    summary: 'The register as XLSX',
+    file: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
+  },
+  runPdf: {
+    method: 'get',
+    path: `${at}/pay-runs/:id/payslips.pdf`,
+    needs: 'read',
+    summary: 'All payslips of a run as PDF',
+    file: 'application/pdf',
+  },
+
+  payslip: {
+    method: 'get',
+    path: `${at}/payslips/:id`,
+    needs: 'read',
+    summary: 'One payslip with the working of every figure',
+    answer: payslipSchema,
+  },
+  payslipPdf: {
+    method: 'get',
+    path: `${at}/payslips/:id/payslip.pdf`,
+    needs: 'read',
+    summary: 'One payslip as PDF',
+    file: 'application/pdf',
+  },
+  payslipInput: {
+    method: 'get',
+    path: `${at}/payslips/:id/input.json`,
+    needs: 'read',
+    summary: 'What the payslip was worked out from, in the open format',
+    file: 'application/json',
+  },
+  whyDifferent: {
+    method: 'get',
+    path: `${at}/payslips/:id/difference`,
+    needs: 'read',
+    summary: 'Why an amount differs from the last payslip',
+    query: z.object({ compared: z.string().default('net') }),
+    answer: differenceSchema,
+  },
+  grossForNet: {
+    method: 'post',
+    path: `${at}/payslips/:id/gross-for-net`,
+    needs: 'prepare',
+    summary: 'The amount of an item that brings net pay to the net wanted',
+    body: z.object({ item: z.string(), net: signedAmount }),
+    answer: z.object({ amount: z.string(), missing: z.number() }),
+  },
+  reversalPreview: {
+    method: 'get',
+    path: `${at}/payslips/:id/reversal`,
+    needs: 'read',
+    summary: 'What reversing a payslip would touch',
+    answer: reversalPreviewSchema,
+  },
+  reverse: {
+    method: 'post',
+    path: `${at}/payslips/:id/reversal`,
+    needs: 'approve',
+    summary: 'Reverse a posted payslip, with or without replacement',
+    body: reason.extend({ replace: z.boolean() }),
+    answer: z.object({ replacementRun: id.nullable() }),
+  },
+
+  quarterlyReturn: {
+    method: 'get',
+    path: `${at}/returns/quarterly`,
+    needs: 'read',
+    summary: "The quarter's federal return",
+    query: z.object({ year: z.coerce.number().int(), quarter: z.coerce.number().int().min(1).max(4) }),
+    answer: returnSchema,
+  },
+  quarterlyPdf: {
+    method: 'get',
+    path: `${at}/returns/quarterly.pdf`,
+    needs: 'read',
+    summary: 'The same as PDF',
+    query: z.object({ year: z.coerce.number().int(), quarter: z.coerce.number().int().min(1).max(4) }),
+    file: 'application/pdf',
+  },
+  behind: {
+    method: 'get',
+    path: `${at}/ledger`,
+    needs: 'read',
+    summary: 'Posted lines behind a figure',
+    answer: behindSchema,
+    query: z.object({ codes: z.string(), from: isoDate, to: isoDate, person: id.optional() }),
+  },
+  yearEnd: {
+    method: 'get',
+    path: `${at}/year-end/:year`,
+    needs: 'read',
+    summary: 'Wage statements of a year with their checks',
+    answer: yearEndSchema,
+  },
+  statementsPdf: {
+    method: 'get',
+    path: `${at}/year-end/:year/statements.pdf`,
+    needs: 'read',
+    summary: 'Trial print of the statements, of all or one',
+    query: z.object({ person: id.optional() }),
+    file: 'application/pdf',
+  },
+  statementsCsv: {
+    method: 'get',
+    path: `${at}/year-end/:year/statements.csv`,
+    needs: 'read',
+    summary: 'The statements as CSV',
+    file: 'text/csv',
+  },
+} as const satisfies Record<string, Endpoint>;
+
+export type EndpointName = keyof typeof endpoints;
+type Of<N extends EndpointName> = (typeof endpoints)[N];
+export type BodyOf<N extends EndpointName> = Of<N> extends { body: infer B extends z.ZodType } ? z.input<B> : undefined;
+export type ParsedBodyOf<N extends EndpointName> = Of<N> extends { body: infer B extends z.ZodType } ? z.output<B> : undefined;
+export type ParsedQueryOf<N extends EndpointName> = Of<N> extends { query: infer Q extends z.ZodType } ? z.output<Q> : undefined;
+export type AnswerOf<N extends EndpointName> = Of<N> extends { answer: infer A extends z.ZodType } ? z.output<A> : void;

@@ -1,0 +1,35 @@
+import { z } from 'zod';
+import { payItemSchema } from './payslip-input';
+import { id, isoDate, minor } from './values';
+
+export const payItemRowSchema = payItemSchema.extend({ id, version: z.number().int(), retired: z.boolean(), held: z.number().int() });
+export type PayItemRow = z.infer<typeof payItemRowSchema>;
+
+export const payItemPageSchema = payItemRowSchema.extend({
+  holders: z.array(
+    z.object({
+      personId: id,
+      name: z.string(),
+      amount: z.string().nullable(),
+      percent: z.string().nullable(),
+      from: isoDate,
+      to: isoDate.nullable(),
+      taken: minor,
+    }),
+  ),
+  counts: z.array(z.object({ base: z.string(), label: z.string(), sign: z.number() })),
+  treatmentSource: z.string().nullable(),
+});
+export type PayItemPage = z.infer<typeof payItemPageSchema>;
+
+export const treatmentsSchema = z.array(
+  z.object({ code: z.string(), label: z.string(), for: z.array(z.string()), counts: z.array(z.string()) }),
+);
+
+/** What a change of set-up would do to the open runs, worked out by the core before it is saved. */
+export const effectSchema = z.object({
+  runs: z.array(z.object({ runId: id, label: z.string(), people: z.number().int() })),
+  people: z.array(z.object({ name: z.string(), before: minor, after: minor })),
+  unchanged: z.number().int(),
+});
+export type Effect = z.infer<typeof effectSchema>;

@@ -1,0 +1,213 @@
+import { z } from 'zod';
+import { hours, id, isoDate, minor, signedAmount } from './values';
+
+export const RUN_STATES = ['calculating', 'open', 'approved'] as const;
+export const totalsSchema = z.object({
+  gross: minor,
+  reimbursements: minor,
+  benefitsInKind: minor,
+  deductions: minor,
+  taxes: minor,
+  net: minor,
+  employerTaxes: minor,
+  employerContributions: minor,
+  employerCost: minor,
+});
+
+export const runSchema = z.object({
+  id,
+  kind: z.enum(['regular', 'correction']),
+  schedule: z.string(),
+  from: isoDate,
+  to: isoDate,
+  payDate: isoDate,
+  state: z.enum(RUN_STATES),
+  people: z.number().int(),
+  totals: totalsSchema,
+  approvedBy: z.string().nullable(),
+  approvedAt: z.string().nullable(),
+  version: z.number().int(),
+});
+export type Run = z.infer<typeof runSchema>;
+
+export const proposalSchema = z.object({
+  scheduleId: id,
+  schedule: z.string(),
+  from: isoDate,
+  to: isoDate,
+  payDate: isoDate,
+  people: z.number().int(),
+  approveBy: isoDate,
+});
+export type Proposal = z.infer<typeof proposalSchema>;
+
+/** One row of the sheet. Hours by column: ordinary, overtime, second rate, leave. */
+export const sheetRowSchema = z.object({
+  payslipId: id,
+  personId: id,
+  name: z.string(),
+  code: z.string(),
+  department: z.string(),
+  included: z.boolean(),
+  version: z.number().int(),
+  hourly: z.boolean(),
+  /** A second hourly rate is in force. */
+  secondRate: z.boolean(),
+  hours: z.record(z.string(), z.string()),
+  /** Sum of the one-offs entered for this run. */
+  oneOffs: minor,
+  edited: z.boolean(),
+  totals: totalsSchema,
+  previousNet: minor.nullable(),
+  points: z.number().int(),
+});
+export type SheetRow = z.infer<typeof sheetRowSchema>;
+
+export const pointSchema = z.object({
+  key: z.string(),
+  weight: z.enum(['stop', 'look']),
+  stage: z.enum(['gather', 'check']),
+  sentence: z.string(),
+  who: z.string(),
+  payslipId: id.nullable(),
+  personId: id.nullable(),
+  itemId: id.nullable(),
+  figure: z.string().nullable(),
+  accepted: z.object({ reason: z.string(), by: z.string() }).nullable(),
+});
+export type OpenPoint = z.infer<typeof pointSchema>;
+
+export const sheetSchema = z.object({
+  run: runSchema,
+  rows: z.array(sheetRowSchema),
+  points: z.array(pointSchema),
+  notIn: z.array(z.object({ personId: id, name: z.string(), why: z.string() })),
+  comparedWith: z.object({ id, payDate: isoDate, totals: totalsSchema }).nullable(),
+  hourColumns: z.array(z.object({ key: z.string(), label: z.string() })),
+  oneOffItems: z.array(z.object({ code: z.string(), name: z.string(), kind: z.string() })),
+  cashBy: isoDate,
+  stale: z.boolean(),
+  mayApprove: z.boolean(),
+});
+export type Sheet = z.infer<typeof sheetSchema>;
+
+/** What a person changed on one payslip; what is absent stays as set up. */
+export const editsSchema = z.object({
+  hours: z.record(z.string(), hours).optional(),
+  oneOffs: z
+    .array(z.object({ id: z.string().max(60), item: z.string(), amount: signedAmount, note: z.string().max(200).optional() }))
+    .optional(),
+  leftOut: z.array(z.string()).optional(),
+  overrides: z.array(z.object({ tax: z.string(), amount: signedAmount, reason: z.string().trim().min(3, 'a reason').max(200) })).optional(),
+  note: z.string().max(500).optional(),
+});
+export type Edits = z.infer<typeof editsSchema>;
+
+export const payslipChangeSchema = z.object({ version: z.number().int(), included: z.boolean().optional(), edits: editsSchema.optional() });
+export const changedSchema = z.object({ row: sheetRowSchema, run: runSchema, points: z.array(pointSchema) });
+export type Changed = z.infer<typeof changedSchema>;
+
+const workingStepSchema = z.object({
+  operation: z.string(),
+  label: z.string(),
+  operand: z.string().optional(),
+  result: z.string(),
+  opens: z.string().optional(),
+  detail: z.string().optional(),
+  rounding: z.object({ name: z.string(), places: z.number() }).optional(),
+});
+export const workingSchema = z.object({
+  key: z.string(),
+  label: z.string(),
+  amount: z.string(),
+  unit: z.enum(['money', 'hours', 'percent', 'count']),
+  steps: z.array(workingStepSchema),
+  sources: z.array(
+    z.object({
+      publication: z.string(),
+      section: z.string().optional(),
+      from: z.string().optional(),
+      unconfirmed: z.literal(true).optional(),
+    }),
+  ),
+  notes: z.array(z.string()),
+  facts: z.array(z.object({ label: z.string(), kind: z.string(), id: z.string().optional() })),
+});
+export const causeSchema = z.object({ group: z.string(), sentences: z.array(z.string()), share: minor });
+
+export const payslipSchema = z.object({
+  id,
+  runId: id,
+  personId: id,
+  name: z.string(),
+  state: z.enum(['draft', 'posted', 'reversed', 'reversal']),
+  included: z.boolean(),
+  version: z.number().int(),
+  payDate: isoDate,
+  from: isoDate,
+  to: isoDate,
+  edits: editsSchema,
+  lines: z.array(
+    z.object({
+      id: z.string(),
+      code: z.string(),
+      kind: z.string(),
+      label: z.string(),
+      amount: minor,
+      quantity: z.string().optional(),
+      rate: z.string().optional(),
+      yearToDate: minor,
+    }),
+  ),
+  totals: totalsSchema,
+  problems: z.array(
+    z.object({
+      code: z.string(),
+      weight: z.enum(['stop', 'look']),
+      sentence: z.string(),
+      item: z.string().optional(),
+      figure: z.string().optional(),
+    }),
+  ),
+  workings: z.record(z.string(), workingSchema),
+  history: z.array(z.object({ at: z.string(), who: z.string(), what: z.string() })),
+});
+export type PayslipView = z.infer<typeof payslipSchema>;
+
+export const differenceSchema = z.object({
+  compared: z.string(),
+  earlier: minor,
+  later: minor,
+  difference: minor,
+  earlierPayDate: isoDate.nullable(),
+  causes: z.array(causeSchema),
+});
+export type Difference = z.infer<typeof differenceSchema>;
+
+export const comparisonSchema = z.object({
+  earlierPayDate: isoDate.nullable(),
+  difference: minor,
+  groups: z.array(z.object({ group: z.string(), share: minor, people: z.number().int() })),
+  people: z.array(
+    z.object({ payslipId: id, name: z.string(), earlier: minor, later: minor, difference: minor, causes: z.array(causeSchema) }),
+  ),
+});
+export type Comparison = z.infer<typeof comparisonSchema>;
+
+export const lossSchema = z.array(z.object({ payslipId: id, name: z.string(), lost: z.array(z.string()) }));
+export const reversalPreviewSchema = z.object({
+  name: z.string(),
+  payDate: isoDate,
+  reversalDate: isoDate,
+  net: minor,
+  touches: z.array(z.object({ what: z.string(), before: minor, after: minor })),
+  notes: z.array(z.string()),
+});
+export type ReversalPreview = z.infer<typeof reversalPreviewSchema>;
+export const progressSchema = z.object({
+  state: z.enum(['waiting', 'running', 'done', 'failed']),
+  done: z.number().int(),
+  of: z.number().int(),
+  message: z.string().nullable(),
+});
+export type Progress = z.infer<typeof progressSchema>;

@@ -1,0 +1,111 @@
+import { z } from 'zod';
+import { code, decimal, hours, id, isoDate, minor, name, signedAmount } from './values';
+import { limitsSchema, orderFactsSchema } from './payslip-input';
+
+export const addressSchema = z.object({
+  line1: z.string().max(80).default(''),
+  line2: z.string().max(80).default(''),
+  city: z.string().max(60).default(''),
+  state: z.string().max(2).default(''),
+  postcode: z.string().max(10).default(''),
+});
+
+/** What is entered of a person; everything but code and name may wait. */
+export const personFactsSchema = z.object({
+  code,
+  givenName: name,
+  familyName: name,
+  born: isoDate.nullish(),
+  email: z.email('an e-mail address').nullish(),
+  hired: isoDate.nullish(),
+  left: isoDate.nullish(),
+  leftReason: z.string().max(120).nullish(),
+  department: z.string().max(60).default(''),
+  worksite: z.string().max(60).default(''),
+  job: z.string().max(60).default(''),
+  kind: z.enum(['regular', 'seasonal', 'casual']).default('regular'),
+  scheduleId: id.nullish(),
+  /** Hours proposed for each period of an hourly person; empty when they are always entered. */
+  standardHours: hours.nullish(),
+  address: addressSchema.default({ line1: '', line2: '', city: '', state: '', postcode: '' }),
+});
+
+export const paymentSchema = z.discriminatedUnion('method', [
+  z.object({ method: z.literal('cheque') }),
+  z.object({
+    method: z.literal('deposit'),
+    bank: z.string().regex(/^\d{9}$/, 'a routing number of nine figures'),
+    account: z.string().regex(/^\d{4,17}$/, 'an account number of 4 to 17 figures'),
+  }),
+]);
+
+export const rateSchema = z.object({
+  label: name,
+  per: z.enum(['hour', 'period', 'year']),
+  amount: decimal,
+  from: isoDate,
+  primary: z.boolean().default(true),
+  reason: z.string().max(120).default(''),
+});
+export const taxDetailsSchema = z.object({ from: isoDate, facts: z.record(z.string(), z.unknown()) });
+
+export const personItemSchema = z.object({
+  itemId: id,
+  amount: signedAmount.nullish(),
+  percent: decimal.nullish(),
+  limits: limitsSchema.nullish(),
+  orderFacts: orderFactsSchema.nullish(),
+  from: isoDate,
+  to: isoDate.nullish(),
+});
+
+export const personRowSchema = z.object({
+  id,
+  code: z.string(),
+  name: z.string(),
+  department: z.string(),
+  worksite: z.string(),
+  job: z.string(),
+  kind: z.string(),
+  schedule: z.string(),
+  hired: isoDate.nullable(),
+  left: isoDate.nullable(),
+  pay: z.string(),
+  missing: z.array(z.string()),
+});
+export type PersonRow = z.infer<typeof personRowSchema>;
+
+export const personSchema = z.object({
+  id,
+  version: z.number().int(),
+  facts: personFactsSchema,
+  nationalNumber: z.string().nullable(),
+  payment: z.object({ method: z.string(), shown: z.string() }).nullable(),
+  rates: z.array(rateSchema.extend({ id, series: z.string(), yearly: z.string().nullable() })),
+  taxDetails: z.array(taxDetailsSchema.extend({ id })),
+  items: z.array(
+    personItemSchema.extend({ id, version: z.number().int(), code: z.string(), name: z.string(), kind: z.string(), taken: minor }),
+  ),
+  missing: z.array(z.object({ sentence: z.string(), part: z.string() })),
+  payslips: z.array(
+    z.object({
+      id,
+      runId: id,
+      payDate: isoDate,
+      from: isoDate,
+      to: isoDate,
+      gross: minor,
+      taxes: minor,
+      deductions: minor,
+      net: minor,
+      state: z.string(),
+    }),
+  ),
+  yearToDate: z.object({ year: z.string(), gross: minor, taxes: minor, deductions: minor, net: minor }),
+  changes: z.array(z.object({ at: z.string(), who: z.string(), what: z.string() })),
+});
+export type Person = z.infer<typeof personSchema>;
+export type PersonFacts = z.input<typeof personFactsSchema>;
+export const secretSchema = z.object({
+  nationalNumber: z.string().regex(/^\d{3}-?\d{2}-?\d{4}$/, 'a social security number such as 123-45-6789'),
+});
