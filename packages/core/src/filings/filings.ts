@@ -56,6 +56,16 @@ export interface StatementCheck {
   sentence: string;
 }
 
+/** Something that must reach the agency or the people by a date. */
+export interface Due {
+  kind: 'deposit' | 'return' | 'statements';
+  date: IsoDate;
+  what: string;
+  amount?: Minor;
+  year?: number;
+  quarter?: number;
+}
+
 /** What a country's pack makes of the ledger for the agency and for the people. */
 export interface Filings {
   returnForm: string;
@@ -63,6 +73,9 @@ export interface Filings {
   statementSource: string;
   /** @param employees paid for the pay period that includes the 12th of the quarter's last month */
   quarterlyReturn(quarterStart: IsoDate, days: readonly DaySums[], employees: number, deposits: Minor): PeriodicReturn;
+  /** Codes of the taxes that make up a deposit. */
+  liabilityCodes: readonly string[];
+  dueDates(from: IsoDate, to: IsoDate, liabilities: readonly { payDate: IsoDate; amount: Minor }[], depositor: 'monthly' | 'semiweekly'): Due[];
   statement(sums: Readonly<Record<string, Minor>>): Box[];
   checkStatement(year: number, boxes: readonly Box[], facts: StatementFacts): StatementCheck[];
   isPersonalNumber(digits: string): boolean;

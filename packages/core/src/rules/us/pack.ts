@@ -5,7 +5,8 @@ import { federalIncomeTax } from './federal/income-tax';
 import { employeeSocialTaxes, employerSocialTaxes } from './federal/social-security';
 import { federalUnemployment } from './federal/unemployment';
 import { orderLimit } from './federal/wage-attachment';
-import { quarterlyReturn } from './forms/quarterly-return';
+import { dueDates } from './forms/due-dates';
+import { LIABILITY, quarterlyReturn } from './forms/quarterly-return';
 import { checkStatement, isSocialSecurityNumber, WAGE_STATEMENT_SOURCE, wageStatement } from './forms/wage-statement';
 import { isFederalHoliday } from './holidays';
 import { localEarnedIncomeTax, localServicesTax, pennsylvaniaIncomeTax, pennsylvaniaUnemploymentOfEmployee } from './states/pennsylvania';
@@ -64,6 +65,8 @@ export const unitedStates: CountryPack<UsTax, UsEmployer> = {
     statementForm: 'W-2',
     statementSource: WAGE_STATEMENT_SOURCE,
     quarterlyReturn,
+    liabilityCodes: LIABILITY,
+    dueDates,
     statement: wageStatement,
     checkStatement,
     isPersonalNumber: isSocialSecurityNumber,

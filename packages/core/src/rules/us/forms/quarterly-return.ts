@@ -5,7 +5,8 @@ import { dateOf, quarterOf, yearOf, type IsoDate } from '../../../calendar/dates
 import type { DaySums, FilingLine, PeriodicReturn } from '../../../filings/filings';
 import { tables } from '../tables';
 
-const LIABILITY = ['us.fit', 'us.oasdi', 'us.oasdi.employer', 'us.medicare', 'us.medicare.employer', 'us.medicare.additional'];
+/** Taxes reported on the return: withheld and the employer's share. */
+export const LIABILITY = ['us.fit', 'us.oasdi', 'us.oasdi.employer', 'us.medicare', 'us.medicare.employer', 'us.medicare.additional'];
 const EMPLOYEE_SHARE = ['us.oasdi', 'us.medicare', 'us.medicare.additional'];
 
 /**

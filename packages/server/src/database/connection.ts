@@ -1,0 +1,22 @@
+import pg from 'pg';
+import { QueryTypes, Sequelize, type Transaction } from 'sequelize';
+
+// Amounts are bigint columns of minor units; all of them are safe integers.
+pg.defaults.parseInt8 = true;
+
+export type Database = Sequelize;
+export type { Transaction };
+
+export const connect = (url: string, pool = 10): Database =>
+  new Sequelize(url, { dialect: 'postgres', logging: false, define: { underscored: true, timestamps: false }, pool: { max: pool, min: 0, idle: 10_000 } });
+
+/** Rows of a query with named replacements (`:name`). */
+export async function select<Row extends object>(database: Database, sql: string, replacements: Record<string, unknown> = {}, transaction?: Transaction): Promise<Row[]> {
+  return database.query<Row>(sql, { type: QueryTypes.SELECT, replacements, ...(transaction ? { transaction } : {}) });
+}
+
+/** Runs a statement; gives what it returns with `returning`. */
+export async function execute(database: Database, sql: string, replacements: Record<string, unknown> = {}, transaction?: Transaction): Promise<unknown[]> {
+  const [rows] = await database.query(sql, { replacements, ...(transaction ? { transaction } : {}) });
+  return rows;
+}

@@ -1,0 +1,21 @@
+import { Umzug, type UmzugStorage } from 'umzug';
+import { execute, select, type Database } from './connection';
+import { foundation } from './migrations/0001-foundation';
+
+const MIGRATIONS = [{ name: '0001-foundation', sql: foundation }];
+
+/** Brings the database to the newest schema, each migration in a transaction of its own. Forward only. */
+export async function migrate(database: Database): Promise<string[]> {
+  await execute(database, 'create table if not exists migrations (name text primary key, applied_at timestamptz not null default now())');
+  const storage: UmzugStorage = {
+    logMigration: async ({ name }) => void (await execute(database, 'insert into migrations (name) values (:name)', { name })),
+    unlogMigration: async () => Promise.reject(new Error('migrations go forward only')),
+    executed: async () => (await select<{ name: string }>(database, 'select name from migrations order by name')).map((row) => row.name),
+  };
+  const umzug = new Umzug({
+    migrations: MIGRATIONS.map(({ name, sql }) => ({ name, up: () => database.transaction(async (transaction) => void (await database.query(sql, { transaction }))) })),
+    storage,
+    logger: undefined,
+  });
+  return (await umzug.up()).map((migration) => migration.name);
+}

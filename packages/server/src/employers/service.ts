@@ -1,0 +1,178 @@
+import type { AnswerOf, EmployerPage, Timeline, TodayView } from '@woodruff/contract';
+import { addDays, nextPeriod, packOf, payDatesInYear, PAY_DATES_PER_YEAR, periodOf, writtenDate, writtenPeriod, yearOf, type Due, type PaySchedule } from '@woodruff/core';
+import { record } from '../audit/audit';
+import { execute, select, type Database } from '../database/connection';
+import { invalid, Refusal } from '../errors';
+import { listPeople } from '../people/service';
+import { openPoints, listRuns } from '../pay-runs/sheet';
+import { openRun } from '../pay-runs/calculation';
+import { proposals, schedulesOf } from '../pay-runs/start';
+import { packFor, type EmployerFacts, type Scope } from '../users/scope';
+
+/** What an employer is set up with; services of later screens add to it. */
+export interface NewEmployer {
+  name: string;
+  country: string;
+  today: string;
+  demo: boolean;
+  facts: EmployerFacts;
+  schedules: (PaySchedule & { name: string })[];
+}
+
+export async function addEmployer(database: Database, employer: NewEmployer): Promise<{ id: string; schedules: Record<string, string> }> {
+  const pack = packOf(employer.country);
+  const facts = pack.employerSchema.safeParse(employer.facts.country);
+  if (!facts.success) throw invalid('The facts of the employer are not complete.', facts.error.issues.map((issue) => ({ path: issue.path.join('.'), expected: issue.message })));
+  return database.transaction(async (transaction) => {
+    const [row] = (await execute(
+      database,
+      `insert into employers (name, country, currency, business_date, demo, facts) values (:name, :country, :currency, :today, :demo, :facts) returning id`,
+      { name: employer.name, country: employer.country, currency: pack.currency, today: employer.today, demo: employer.demo, facts: JSON.stringify({ ...employer.facts, country: facts.data }) },
+      transaction,
+    )) as { id: string }[];
+    if (!row) throw new Error('no employer was made');
+    const schedules: Record<string, string> = {};
+    for (const schedule of employer.schedules) {
+      const [made] = (await execute(
+        database,
+        'insert into pay_schedules (employer_id, name, frequency, anchor, pay_date_offset, move) values (:employer, :name, :frequency, :anchor, :payDateOffset, :move) returning id',
+        { employer: row.id, ...schedule },
+        transaction,
+      )) as { id: string }[];
+      if (made) schedules[schedule.name] = made.id;
+    }
+    return { id: row.id, schedules };
+  });
+}
+
+export async function employerPage(scope: Scope): Promise<EmployerPage> {
+  const pack = packFor(scope);
+  const localities = (scope.employer.facts.country['localities'] ?? {}) as Record<string, { name: string }>;
+  return {
+    id: scope.employer.id,
+    name: scope.employer.name,
+    country: scope.employer.country,
+    today: scope.employer.today,
+    schedules: (await schedulesOf(scope)).map(({ id, name, frequency }) => ({ id, name, frequency })),
+    departments: scope.employer.facts.departments,
+    worksites: scope.employer.facts.worksites,
+    taxForm: pack.taxForm.map((group) => ({ title: group.title, fields: group.fields.map((field) => ({ ...field })) })),
+    localities: Object.entries(localities).map(([code, { name }]) => ({ code, name })),
+  };
+}
+
+/** Moves the demo's business date forward. It never goes back: what was posted stays in the past. */
+export async function moveToday(scope: Scope, date: string): Promise<{ today: string }> {
+  if (!scope.employer.demo) throw new Refusal(422, 'no-demo', 'Only the demo employer has a business date that can be moved.');
+  if (date < scope.employer.today) throw invalid(`The business date is ${writtenDate(scope.employer.today)} and only moves forward.`, [{ path: 'date', expected: 'a later date' }]);
+  await scope.database.transaction(async (transaction) => {
+    await execute(scope.database, 'update employers set business_date = :date where id = :id', { date, id: scope.employer.id }, transaction);
+    await record(scope, { action: 'move-today', subject: 'employer', subjectId: scope.employer.id, what: `Business date moved to ${writtenDate(date)}` }, transaction);
+  });
+  return { today: date };
+}
+
+/** What is due and what is waiting, from facts alone. */
+export async function todayView(scope: Scope): Promise<TodayView> {
+  const { today } = scope.employer;
+  const [proposed, runs, people, due] = await Promise.all([proposals(scope), listRuns(scope), listPeople(scope), dueBetween(scope, today, addDays(today, 45))]);
+  const open = [];
+  for (const run of runs.filter((candidate) => candidate.state !== 'approved')) {
+    open.push({ ...run, points: (await openPoints(scope, await openRun(scope, run.id))).filter((point) => !point.accepted).length });
+  }
+  const coming = await select<TodayView['coming'][number]>(
+    scope.database,
+    `select r.from_date as date, p.given_name || ' ' || p.family_name || ': ' || r.label || ' becomes ' || to_char(r.amount, 'FM999,990.00') || case r.per when 'hour' then ' an hour' when 'year' then ' a year' else ' a pay period' end as what, p.id as "personId"
+     from pay_rates r join people p on p.id = r.person_id where p.employer_id = :employer and r.from_date > :today and r.from_date <= :until
+     union all
+     select p."left", p.given_name || ' ' || p.family_name || ' leaves', p.id from people p where p.employer_id = :employer and p."left" >= :today and p."left" <= :until
+     order by 1`,
+    { employer: scope.employer.id, today, until: addDays(today, 45) },
+  );
+  const costs = await select<TodayView['costs'][number]>(
+    scope.database,
+    `select pay_date as "payDate", sum(amount) filter (where kind in ('earning', 'reimbursement'))::bigint as gross, coalesce(sum(amount) filter (where kind like 'employer%'), 0)::bigint as employer
+     from ledger_lines where employer_id = :employer group by pay_date having sum(amount) filter (where kind in ('earning', 'reimbursement')) is not null order by pay_date desc limit 13`,
+    { employer: scope.employer.id },
+  );
+  return {
+    today,
+    proposals: proposed,
+    open,
+    due: due.map((entry) => toDue(entry, today)),
+    unfinished: people.filter((person) => person.missing.length).map((person) => ({ personId: person.id, name: person.name, missing: person.missing })),
+    coming,
+    costs: costs.reverse(),
+  };
+}
+
+/** Periods, pay dates and due dates within a range, for the dateline. */
+export async function timeline(scope: Scope, from: string, to: string): Promise<Timeline> {
+  if (to < from || to > addDays(from, 800)) throw invalid('The range of the dateline is at most two years.', [{ path: 'to', expected: 'a date within two years' }]);
+  const holiday = (date: string) => packFor(scope).isHoliday(date);
+  const runs = await select<{ id: string; scheduleId: string; from: string; state: string }>(
+    scope.database,
+    `select id, schedule_id as "scheduleId", period_from as "from", state from pay_runs where employer_id = :employer and kind = 'regular'`,
+    { employer: scope.employer.id },
+  );
+  const rows: Timeline['rows'] = [];
+  for (const schedule of await schedulesOf(scope)) {
+    const periods: Timeline['rows'][number]['periods'] = [];
+    for (let period = periodOf(schedule, from, holiday); period.from <= to; period = nextPeriod(schedule, period, holiday)) {
+      const run = runs.find((candidate) => candidate.scheduleId === schedule.id && candidate.from === period.from);
+      // A year with one pay date more than usual is flagged on its last one.
+      const count = payDatesInYear(schedule, yearOf(period.payDate), holiday);
+      const next = nextPeriod(schedule, period, holiday);
+      const extra = count > PAY_DATES_PER_YEAR[schedule.frequency] && yearOf(next.payDate) > yearOf(period.payDate);
+      periods.push({ ...period, runId: run?.id ?? null, state: !run ? 'none' : run.state === 'approved' ? 'approved' : 'open', extra });
+    }
+    rows.push({ schedule: schedule.name, scheduleId: schedule.id, periods });
+  }
+  return { rows, due: (await dueBetween(scope, from, to)).map((entry) => toDue(entry, scope.employer.today)) };
+}
+
+async function dueBetween(scope: Scope, from: string, to: string): Promise<Due[]> {
+  const { filings } = packFor(scope);
+  if (!filings) return [];
+  const liabilities = await select<{ payDate: string; amount: number }>(
+    scope.database,
+    `select pay_date as "payDate", sum(amount)::bigint as amount from ledger_lines where employer_id = :employer and code in (:codes) and pay_date >= :since group by pay_date order by pay_date`,
+    { employer: scope.employer.id, codes: [...filings.liabilityCodes], since: addDays(from, -60) },
+  );
+  return filings.dueDates(from, to, liabilities, scope.employer.facts.depositor);
+}
+
+function toDue(entry: Due, today: string): TodayView['due'][number] {
+  const link = entry.kind === 'return' ? `/returns/quarterly/${entry.year}/${entry.quarter}` : entry.kind === 'statements' ? `/returns/year-end/${entry.year}` : `/returns/quarterly/${yearOf(entry.date)}/${Math.ceil(Number(entry.date.slice(5, 7)) / 3)}`;
+  return { date: entry.date, what: entry.what, amount: entry.amount ?? null, link, overdue: entry.date < today };
+}
+
+/** People, items and runs whose name, code or dates contain the text. */
+export async function find(scope: Scope, text: string): Promise<AnswerOf<'find'>> {
+  const wanted = text.trim().toLowerCase();
+  if (!wanted) return [];
+  const pattern = `%${wanted.replace(/[\\%_]/g, '\\$&')}%`;
+  const [people, items, runs] = await Promise.all([
+    select<{ id: string; name: string; detail: string }>(
+      scope.database,
+      `select id, given_name || ' ' || family_name as name, code || case when job <> '' then ', ' || job else '' end as detail from people
+       where employer_id = :employer and (lower(given_name || ' ' || family_name) like :pattern or lower(code) like :pattern) order by family_name limit 8`,
+      { employer: scope.employer.id, pattern },
+    ),
+    select<{ id: string; name: string; detail: string }>(
+      scope.database,
+      `select id, definition->>'name' as name, code as detail from pay_items where employer_id = :employer and (lower(definition->>'name') like :pattern or lower(code) like :pattern) order by 2 limit 5`,
+      { employer: scope.employer.id, pattern },
+    ),
+    listRuns(scope),
+  ]);
+  return [
+    ...people.map((row) => ({ kind: 'person' as const, label: row.name, detail: row.detail, link: `/people/${row.id}` })),
+    ...items.map((row) => ({ kind: 'item' as const, label: row.name, detail: row.detail, link: `/pay-items/${row.id}` })),
+    ...runs
+      .map((run) => ({ kind: 'run' as const, label: `${writtenPeriod(run.from, run.to)}, ${run.schedule}`, detail: `paid ${writtenDate(run.payDate)}`, link: `/pay-runs/${run.id}` }))
+      .filter((run) => `${run.label} ${run.detail}`.toLowerCase().includes(wanted))
+      .slice(0, 5),
+  ];
+}
+

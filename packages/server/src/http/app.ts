@@ -1,0 +1,100 @@
+import compression from 'compression';
+import express, { type ErrorRequestHandler, type Express } from 'express';
+import { rateLimit } from 'express-rate-limit';
+import helmet from 'helmet';
+import { existsSync } from 'node:fs';
+import { join } from 'node:path';
+import type { Pool } from 'pg';
+import type { Logger } from 'pino';
+import { pinoHttp } from 'pino-http';
+import swagger from 'swagger-ui-express';
+import { openApiDocument, type ProblemDetail } from '@woodruff/contract';
+import { CannotCompute } from '@woodruff/core';
+import { select, type Database } from '../database/connection';
+import type { Environment } from '../environment';
+import { Refusal } from '../errors';
+import { employerRoutes } from '../employers/routes';
+import type { Jobs } from '../jobs/jobs';
+import { payItemRoutes } from '../pay-items/routes';
+import { payRunRoutes } from '../pay-runs/routes';
+import { peopleRoutes } from '../people/routes';
+import { returnRoutes } from '../returns/routes';
+import { userRoutes } from '../users/routes';
+import { handlerFor } from './route';
+import { csrfProtection, sessions } from './session';
+
+export interface Parts {
+  environment: Environment;
+  database: Database;
+  pool: Pool;
+  jobs: Jobs;
+  logger: Logger;
+}
+
+/** The one process: the HTTP interface below /api, its description, and the built web application. */
+export function createApp({ environment, database, pool, jobs, logger }: Parts): Express {
+  const app = express();
+  app.disable('x-powered-by');
+  app.use(pinoHttp({ logger, autoLogging: { ignore: (request) => request.url === '/health' }, redact: ['req.headers.cookie', 'req.headers["x-csrf-token"]'] }));
+  app.use(helmet({ contentSecurityPolicy: { directives: { 'script-src': ["'self'"], 'style-src': ["'self'", "'unsafe-inline'"], 'img-src': ["'self'", 'data:'], 'upgrade-insecure-requests': null } }, strictTransportSecurity: environment.SECURE_COOKIES }));
+  app.use(compression({ filter: (request, response) => !request.path.endsWith('/events') && compression.filter(request, response) }));
+
+  app.get('/health', async (_request, response) => {
+    try {
+      await select(database, 'select 1 as one');
+      response.json({ state: 'well' });
+    } catch {
+      response.status(503).json({ state: 'no database' });
+    }
+  });
+  app.get('/openapi.json', (_request, response) => void response.json(openApiDocument()));
+  app.use('/api-docs', swagger.serve, swagger.setup(null, { swaggerOptions: { url: '/openapi.json' } }));
+
+  const api = express.Router();
+  api.use((_request, response, next) => {
+    response.set('cache-control', 'no-store');
+    next();
+  });
+  api.use(express.json({ limit: '2mb' }), sessions(pool, environment), csrfProtection);
+  api.post('/session', rateLimit({ windowMs: 60_000, limit: environment.NODE_ENV === 'test' ? 1000 : 10, standardHeaders: 'draft-8', legacyHeaders: false, handler: (_request, _response, next) => next(new Refusal(429, 'too-many', 'Too many attempts to sign in. Wait a minute and try again.')) }));
+  const handle = handlerFor(api, database);
+  userRoutes(handle, database);
+  employerRoutes(handle);
+  peopleRoutes(handle);
+  payItemRoutes(handle);
+  payRunRoutes(handle, api, database, jobs);
+  returnRoutes(handle);
+  api.use((_request, _response, next) => next(new Refusal(404, 'not-found', 'There is no such page.')));
+  app.use('/api', api);
+
+  if (environment.STATIC_DIR && existsSync(environment.STATIC_DIR)) {
+    const index = join(environment.STATIC_DIR, 'index.html');
+    app.use(express.static(environment.STATIC_DIR, { index: false, maxAge: '1y', immutable: true }));
+    app.get('/{*path}', (_request, response) => response.set('cache-control', 'no-cache').sendFile(index));
+  }
+  app.use(problemDetails(logger));
+  return app;
+}
+
+const problemDetails =
+  (logger: Logger): ErrorRequestHandler =>
+  (error: unknown, request, response, next) => {
+    if (response.headersSent) return next(error);
+    const problem = problemOf(error);
+    if (problem.status >= 500) logger.error({ err: error, url: request.url }, 'request failed');
+    response.status(problem.status).type('application/problem+json').send(JSON.stringify(problem));
+  };
+
+function problemOf(error: unknown): ProblemDetail {
+  if (error instanceof Refusal) return { type: `/problems/${error.code}`, title: error.message, status: error.status, detail: error.message, code: error.code, ...error.more };
+  if (error instanceof CannotCompute) return { type: `/problems/${error.code}`, title: error.message, status: 422, detail: error.message, code: error.code };
+  const status = (error as { status?: unknown }).status;
+  if (status === 400 || status === 413) return { type: '/problems/unreadable', title: 'What was sent could not be read.', status, detail: 'What was sent could not be read. Load the page again and repeat what you did.', code: 'unreadable' };
+  if (isConnectionError(error)) {
+    const sentence = 'The database does not answer. Nothing was changed. Try again in a minute; if it stays, tell your administrator.';
+    return { type: '/problems/database', title: sentence, status: 503, detail: sentence, code: 'database' };
+  }
+  return { type: '/problems/unexpected', title: 'Something went wrong on the server.', status: 500, detail: 'Something went wrong on the server, and nothing was changed. Try again; if it happens again, tell your administrator when it was.', code: 'unexpected' };
+}
+
+const isConnectionError = (error: unknown): boolean => /^Sequelize(Connection|HostNot)/.test((error as Error).name ?? '') || ['ECONNREFUSED', '57P01', '57P03'].includes((error as { code?: string }).code ?? '');

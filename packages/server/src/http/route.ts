@@ -1,0 +1,67 @@
+import { endpoints, type AnswerOf, type Endpoint, type EndpointName, type ParsedBodyOf, type ParsedQueryOf } from '@woodruff/contract';
+import type { Request, Response, Router } from 'express';
+import { z } from 'zod';
+import type { Database } from '../database/connection';
+import { invalid, notFound, Refusal } from '../errors';
+import { may, NEEDS_IN_WORDS } from '../users/permissions';
+import type { Scope } from '../users/scope';
+import { scopeOf } from '../users/service';
+
+/** What a handler gets: parsed input and, below an employer, the scope it is bound to. */
+export interface Call<N extends EndpointName> {
+  scope: Scope;
+  body: ParsedBodyOf<N>;
+  query: ParsedQueryOf<N>;
+  /** A part of the path; ids are checked to be such. */
+  path(name: string): string;
+  request: Request;
+  response: Response;
+}
+
+export type Handle = <N extends EndpointName>(name: N, handler: (call: Call<N>) => Promise<AnswerOf<N>>) => void;
+
+/** Registers handlers for endpoints of the contract: parses input, checks the permission, binds the employer. */
+export function handlerFor(router: Router, database: Database): Handle {
+  return (name, handler) => {
+    const endpoint: Endpoint = endpoints[name];
+    router[endpoint.method](endpoint.path, async (request: Request, response: Response) => {
+      const scope = endpoint.needs === 'nobody' ? undefined : await authorize(endpoint, request, database);
+      const answer = await handler({
+        scope: scope as Scope,
+        body: parsed(endpoint.body, request.body) as never,
+        query: parsed(endpoint.query, request.query) as never,
+        path: (part) => pathPart(request, part),
+        request,
+        response,
+      });
+      if (!response.headersSent && !endpoint.file) response.json(answer);
+    });
+  };
+}
+
+async function authorize(endpoint: Endpoint, request: Request, database: Database): Promise<Scope | undefined> {
+  const { userId } = request.session;
+  if (!userId) throw new Refusal(401, 'signed-out', 'You are signed out, or your session has ended. Sign in again; what you typed is kept on this page.');
+  if (endpoint.needs === 'user') return undefined;
+  const scope = await scopeOf(database, userId, pathPart(request, 'employer'));
+  if (!may(scope.role, endpoint.needs)) throw new Refusal(403, 'not-allowed', `A ${scope.role} may not ${NEEDS_IN_WORDS[endpoint.needs]} here. Ask somebody who may.`);
+  return scope;
+}
+
+const UUID = /^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/i;
+
+function pathPart(request: Request, name: string): string {
+  const value = request.params[name];
+  const text = typeof value === 'string' ? value : '';
+  if (name !== 'year' && !UUID.test(text)) throw notFound('page');
+  return text;
+}
+
+function parsed(schema: z.ZodType | undefined, value: unknown): unknown {
+  if (!schema) return undefined;
+  const result = schema.safeParse(value ?? {});
+  if (result.success) return result.data;
+  const fields = result.error.issues.map((issue) => ({ path: issue.path.join('.'), expected: issue.message }));
+  const first = fields[0];
+  throw invalid(first ? `${first.path || 'What was sent'}: expected ${first.expected}.` : 'What was sent is not complete.', fields);
+}

@@ -1,0 +1,20 @@
+/** What scripts that play through the real services may use: the demo, the benchmark. */
+export { openDatabase } from './database/models';
+export { migrate } from './database/migrate';
+export { execute, select, type Database } from './database/connection';
+export { readEnvironment, type Environment } from './environment';
+export { addEmployer, moveToday, type NewEmployer } from './employers/service';
+export { addPerson, addPersonItem, addRate, addTaxDetails, setNationalNumber, setPayment } from './people/service';
+export { setVault } from './people/secrets';
+export { addPayItem } from './pay-items/service';
+export { startThreads, stopThreads } from './jobs/threads';
+export { approveRun } from './pay-runs/approval';
+export { calculateRun, openRun } from './pay-runs/calculation';
+export { reversePayslip } from './pay-runs/corrections';
+export { acceptPoint, changePayslip } from './pay-runs/edits';
+export { openPoints, runView, sheetOf } from './pay-runs/sheet';
+export { proposals, startRun } from './pay-runs/start';
+export { Payslip } from './pay-runs/models';
+export { balancesOutOfStep } from './pay-runs/posting';
+export { addUser, scopeOf } from './users/service';
+export type { Scope } from './users/scope';

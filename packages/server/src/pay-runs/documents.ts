@@ -1,0 +1,114 @@
+import { stringify } from 'csv-stringify/sync';
+import ExcelJS from 'exceljs';
+import type { PayslipView } from '@woodruff/contract';
+import { decimalOf, minorOf, written, writtenDay, writtenPeriod } from '@woodruff/core';
+import { notFound } from '../errors';
+import { LEFT, RIGHT, SECOND_INK, Sheet } from '../documents/pdf';
+import type { Scope } from '../users/scope';
+import { payslipsOfRun, payslipView, viewOf } from './payslips';
+import { runTitle, runView } from './sheet';
+
+const KINDS: [kind: string, heading: string][] = [
+  ['earning', 'Earnings'],
+  ['reimbursement', 'Reimbursements (not pay)'],
+  ['benefit-in-kind', 'Benefits in kind (taxed, not paid)'],
+  ['deduction-before-tax', 'Deductions before tax'],
+  ['tax', 'Taxes'],
+  ['deduction-after-tax', 'Deductions after tax'],
+];
+
+/** All payslips of a run in one file, or one payslip. */
+export async function payslipsPdf(scope: Scope, which: { run: string } | { payslip: string }): Promise<Buffer> {
+  const payslips = 'run' in which ? (await payslipsOfRun(scope, which.run)).map((stored) => viewOf(stored)) : [await payslipView(scope, which.payslip)];
+  if (!payslips.length) throw notFound('payslip');
+  const sheet = new Sheet('Payslips');
+  for (const payslip of payslips) printPayslip(sheet.page(), scope, payslip);
+  return sheet.finish(scope.employer.name);
+}
+
+function printPayslip(sheet: Sheet, scope: Scope, payslip: PayslipView): void {
+  const { address } = scope.employer.facts;
+  sheet.title(scope.employer.name, payslip.state === 'reversal' ? 'Reversal' : payslip.state === 'draft' ? 'Draft, not approved' : 'Payslip');
+  sheet.text(`${address.line1}, ${address.city}, ${address.state} ${address.postcode}`, { color: SECOND_INK });
+  sheet.y += 8;
+  sheet.row([{ text: payslip.name, at: LEFT, width: 300 }, { text: `Paid ${writtenDay(payslip.payDate)}`, at: RIGHT, right: true }], 'bold');
+  sheet.row([{ text: `For ${writtenPeriod(payslip.from, payslip.to)}`, at: LEFT, width: 300 }], 'text', SECOND_INK);
+  sheet.y += 4;
+  sheet.row([{ text: 'Hours', at: 330, right: true, width: 60 }, { text: 'Rate', at: 390, right: true, width: 60 }, { text: 'This time', at: 474, right: true, width: 80 }, { text: 'Year to date', at: RIGHT, right: true, width: 80 }], 'text', SECOND_INK);
+  for (const [kind, heading] of KINDS) {
+    const lines = payslip.lines.filter((line) => line.kind === kind);
+    if (!lines.length) continue;
+    sheet.heading(heading);
+    for (const line of lines) {
+      sheet.row([
+        { text: line.label, at: LEFT, width: 210 },
+        { text: line.quantity ?? '', at: 330, right: true, width: 60 },
+        { text: line.rate ?? '', at: 390, right: true, width: 60 },
+        { text: written(line.amount), at: 474, right: true, width: 80 },
+        { text: written(line.yearToDate), at: RIGHT, right: true, width: 80 },
+      ]);
+    }
+  }
+  sheet.y += 8;
+  sheet.rule('#1E2730');
+  const { totals } = payslip;
+  sheet.row([{ text: `Gross ${written(totals.gross)} + reimbursements ${written(totals.reimbursements)} − deductions ${written(totals.deductions)} − taxes ${written(totals.taxes)}`, at: LEFT, width: 420 }], 'text', SECOND_INK);
+  sheet.row([{ text: 'Net pay', at: LEFT }, { text: written(totals.net), at: 474, right: true, width: 120 }], 'bold');
+  if (payslip.edits.note) sheet.text(payslip.edits.note, { color: SECOND_INK });
+  const employer = payslip.lines.filter((line) => line.kind === 'employer-tax' || line.kind === 'employer-contribution');
+  if (employer.length) sheet.heading('Paid by the employer in addition');
+  for (const line of employer) sheet.row([{ text: line.label, at: LEFT, width: 260 }, { text: written(line.amount), at: 474, right: true, width: 80 }, { text: written(line.yearToDate), at: RIGHT, right: true, width: 80 }], 'text', SECOND_INK);
+}
+
+interface Register {
+  title: string;
+  columns: string[];
+  rows: (string | number)[][];
+}
+
+/** One row per payslip; one column per code of line that occurs in the run, so that rows add up across. */
+async function registerOf(scope: Scope, runId: string): Promise<Register> {
+  const run = await runView(scope, runId);
+  const payslips = (await payslipsOfRun(scope, runId)).map((stored) => viewOf(stored));
+  const kinds = ['earning', 'reimbursement', 'benefit-in-kind', 'deduction-before-tax', 'tax', 'deduction-after-tax', 'employer-tax', 'employer-contribution'];
+  const codes = new Map<string, string>();
+  for (const kind of kinds) for (const payslip of payslips) for (const line of payslip.lines) if (line.kind === kind && !codes.has(line.code)) codes.set(line.code, line.label.replace(/, .*$/, ''));
+  const amounts = (payslip: PayslipView) => [...codes.keys()].map((code) => payslip.lines.reduce((sum, line) => (line.code === code && line.kind !== 'base' ? sum + line.amount : sum), 0));
+  const hours = (payslip: PayslipView) => payslip.lines.reduce((sum, line) => sum + (line.quantity ? minorOf(line.quantity) : 0), 0);
+  return {
+    title: runTitle(run),
+    columns: ['Name', 'Pay date', 'Period from', 'Period to', 'Hours', 'Gross', ...codes.values(), 'Deductions', 'Taxes', 'Net', 'Cost to employer'],
+    rows: payslips.map((payslip) => [
+      payslip.name, payslip.payDate, payslip.from, payslip.to, ...[hours(payslip), payslip.totals.gross, ...amounts(payslip), payslip.totals.deductions, payslip.totals.taxes, payslip.totals.net, payslip.totals.employerCost].map(decimalOf),
+    ]),
+  };
+}
+
+export async function registerCsv(scope: Scope, runId: string): Promise<string> {
+  const register = await registerOf(scope, runId);
+  return stringify([register.columns, ...register.rows.map((row) => row.map(harmless))]);
+}
+
+export async function registerXlsx(scope: Scope, runId: string): Promise<Buffer> {
+  const register = await registerOf(scope, runId);
+  const workbook = new ExcelJS.Workbook();
+  const page = workbook.addWorksheet('Register', { views: [{ state: 'frozen', xSplit: 1, ySplit: 3 }] });
+  page.addRow([`${scope.employer.name}: register, ${register.title}`]).font = { bold: true };
+  page.addRow([]);
+  page.addRow(register.columns).font = { bold: true };
+  for (const row of register.rows) page.addRow(row.map((value, index) => (index >= 4 ? Number(value) : value)));
+  const first = 4;
+  const last = page.rowCount;
+  const totals = page.addRow(['Total', '', '', '', ...register.columns.slice(4).map((_column, index) => ({ formula: `SUM(${page.getColumn(index + 5).letter}${first}:${page.getColumn(index + 5).letter}${last})` }))]);
+  totals.font = { bold: true };
+  page.columns.forEach((column, index) => {
+    column.width = index === 0 ? 28 : 14;
+    if (index >= 4) column.numFmt = '#,##0.00';
+  });
+  return Buffer.from(await workbook.xlsx.writeBuffer());
+}
+
+/** A name that begins like a formula must not become one in a spreadsheet. */
+const harmless = (value: string | number): string | number => (typeof value === 'string' && /^[=+@\t]/.test(value) ? `'${value}` : value);
+
+export const fileName = (title: string, ending: string): string => `${title.toLowerCase().replace(/[^a-z0-9]+/g, '-')}.${ending}`;

@@ -1,0 +1,111 @@
+import type { Changed, Edits, ParsedBodyOf } from '@woodruff/contract';
+import { Exact } from '@woodruff/core';
+import { historyOf, record } from '../audit/audit';
+import { execute, select } from '../database/connection';
+import { conflict, invalid, notFound } from '../errors';
+import type { Scope } from '../users/scope';
+import { calculateOne, openRun } from './calculation';
+import { SECOND_RATE } from './facts';
+import { Payslip, type PayRun } from './models';
+import { changedView } from './sheet';
+
+/** Changes one payslip of an open run and works it out at once. The version guards against two people editing it. */
+export async function changePayslip(scope: Scope, runId: string, payslipId: string, change: ParsedBodyOf<'changePayslip'>): Promise<Changed> {
+  return scope.database.transaction(async (transaction) => {
+    const run = await openRun(scope, runId, transaction);
+    mustBeOpen(run);
+    const payslip = await Payslip.findOne({ where: { id: payslipId, runId }, transaction, lock: transaction.LOCK.UPDATE });
+    if (!payslip) throw notFound('payslip');
+    if (payslip.version !== change.version) {
+      throw conflict('changed-meanwhile', 'Somebody else changed this payslip meanwhile. Their change is shown now; make yours again if it still holds.', (await historyOf(scope.database, payslipId)).slice(0, 3));
+    }
+    const edits = change.edits ? tidy(change.edits) : payslip.edits;
+    await checkItems(scope, edits);
+    const what = wordsOf(payslip.edits, edits, payslip.included, change.included);
+    await record(scope, { action: 'edit', subject: 'payslip', subjectId: payslipId, what, before: payslip.edits, after: edits }, transaction);
+    await payslip.update({ edits, included: change.included ?? payslip.included, version: payslip.version + 1 }, { transaction });
+    await calculateOne(scope, run, payslipId, transaction);
+    await run.update({ version: run.version + 1, lastEditedBy: scope.user.id }, { transaction });
+    return changedView(scope, run, payslipId, transaction);
+  });
+}
+
+/** What was changed by hand on the payslips of a run and would be lost by rebuilding them from set-up. */
+export async function wouldLose(scope: Scope, runId: string, payslipId?: string): Promise<{ payslipId: string; name: string; lost: string[] }[]> {
+  await openRun(scope, runId);
+  const rows = await select<{ payslipId: string; name: string; edits: Edits; included: boolean }>(
+    scope.database,
+    `select y.id as "payslipId", p.given_name || ' ' || p.family_name as name, y.edits, y.included from payslips y join people p on p.id = y.person_id
+     where y.run_id = :runId and y.state = 'draft' and (y.edits <> '{}'::jsonb or not y.included) ${payslipId ? 'and y.id = :payslipId' : ''} order by p.family_name`,
+    { runId, payslipId },
+  );
+  return rows.map(({ edits, included, ...row }) => ({ ...row, lost: [...lossesOf(edits), ...(included ? [] : ['Left out of this run'])] }));
+}
+
+/** Discards the edits of one payslip or of all; the calculation is the caller's. */
+export async function discardEdits(scope: Scope, runId: string, payslipId?: string): Promise<void> {
+  const lost = await wouldLose(scope, runId, payslipId);
+  await scope.database.transaction(async (transaction) => {
+    const run = await openRun(scope, runId, transaction);
+    mustBeOpen(run);
+    for (const entry of lost) await record(scope, { action: 'rebuild', subject: 'payslip', subjectId: entry.payslipId, what: `Rebuilt from set-up; discarded: ${entry.lost.join('; ')}` }, transaction);
+    await execute(scope.database, `update payslips set edits = '{}', included = true, version = version + 1 where run_id = :runId and state = 'draft' ${payslipId ? 'and id = :payslipId' : ''}`, { runId, payslipId }, transaction);
+    await run.update({ lastEditedBy: scope.user.id }, { transaction });
+  });
+}
+
+export async function acceptPoint(scope: Scope, runId: string, key: string, reason: string): Promise<Record<string, never>> {
+  return scope.database.transaction(async (transaction) => {
+    const run = await openRun(scope, runId, transaction);
+    mustBeOpen(run);
+    await execute(
+      scope.database,
+      'insert into accepted_points (run_id, key, reason, user_id) values (:runId, :key, :reason, :user) on conflict (run_id, key) do update set reason = excluded.reason, user_id = excluded.user_id, accepted_at = now()',
+      { runId, key, reason, user: scope.user.id },
+      transaction,
+    );
+    await record(scope, { action: 'accept', subject: 'run', subjectId: runId, what: `Accepted an open point (${key.split(':')[0]}): ${reason}` }, transaction);
+    return {};
+  });
+}
+
+export function mustBeOpen(run: PayRun): void {
+  if (run.state === 'approved') throw conflict('approved', 'This run is approved. Nothing paid is overwritten: reverse the payslip instead, with a replacement if it was wrong.');
+}
+
+async function checkItems(scope: Scope, edits: Edits): Promise<void> {
+  const wanted = new Set([...(edits.oneOffs ?? []).map((oneOff) => oneOff.item), ...Object.keys(edits.hours ?? {}).map((column) => column.replace(SECOND_RATE, ''))]);
+  if (!wanted.size) return;
+  const known = await select<{ code: string }>(scope.database, 'select code from pay_items where employer_id = :employer and code in (:codes)', { employer: scope.employer.id, codes: [...wanted] });
+  const unknown = [...wanted].find((code) => !known.some((item) => item.code === code));
+  if (unknown) throw invalid(`There is no pay item "${unknown}".`, [{ path: 'edits', expected: 'items of this employer' }]);
+}
+
+/** Without empty parts, so that a payslip as set up has no edits at all. */
+function tidy(edits: Edits): Edits {
+  const kept: Edits = {};
+  if (edits.hours && Object.keys(edits.hours).length) kept.hours = edits.hours;
+  if (edits.oneOffs?.length) kept.oneOffs = edits.oneOffs.filter((oneOff) => !Exact.of(oneOff.amount).isZero());
+  if (!kept.oneOffs?.length) delete kept.oneOffs;
+  if (edits.leftOut?.length) kept.leftOut = edits.leftOut;
+  if (edits.overrides?.length) kept.overrides = edits.overrides;
+  if (edits.note) kept.note = edits.note;
+  return kept;
+}
+
+const lossesOf = (edits: Edits): string[] => [
+  ...Object.entries(edits.hours ?? {}).map(([item, hours]) => `${hours} hours on ${item}`),
+  ...(edits.oneOffs ?? []).map((oneOff) => `${oneOff.item} of ${oneOff.amount}`),
+  ...(edits.leftOut ?? []).map((code) => `${code} left out`),
+  ...(edits.overrides ?? []).map((override) => `${override.tax} given by hand as ${override.amount}`),
+  ...(edits.note ? ['A note'] : []),
+];
+
+function wordsOf(before: Edits, after: Edits, wasIncluded: boolean, included: boolean | undefined): string {
+  const words: string[] = [];
+  if (included !== undefined && included !== wasIncluded) words.push(included ? 'Taken back into this run' : 'Left out of this run');
+  const old = new Set(lossesOf(before));
+  const now = lossesOf(after);
+  words.push(...now.filter((word) => !old.has(word)), ...[...old].filter((word) => !now.includes(word)).map((word) => `no longer ${word}`));
+  return words.join('; ') || 'Saved without a change';
+}

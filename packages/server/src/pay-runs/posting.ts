@@ -1,0 +1,56 @@
+import { execute, type Transaction } from '../database/connection';
+import { packFor, type Scope } from '../users/scope';
+
+/** Posts the lines of a run's payslips to the ledger and adds them to the balances, in the transaction given. */
+export async function postRun(scope: Scope, run: { id: string; payDate: string }, transaction: Transaction): Promise<void> {
+  const taxYear = packFor(scope).taxYearOf(run.payDate).label;
+  await execute(
+    scope.database,
+    `insert into ledger_lines (employer_id, person_id, run_id, payslip_id, pay_date, tax_year, kind, code, label, amount, quantity)
+     select :employer, y.person_id, y.run_id, y.id, :payDate, :taxYear, l.kind, l.code, l.label, l.amount, l.quantity
+     from payslips y join payslip_results x on x.payslip_id = y.id
+     cross join lateral jsonb_to_recordset(x.lines) as l(kind text, code text, label text, amount bigint, quantity numeric)
+     where y.run_id = :run and y.included and y.state = 'draft'`,
+    { employer: scope.employer.id, run: run.id, payDate: run.payDate, taxYear },
+    transaction,
+  );
+  await execute(scope.database, `update payslips set state = 'posted' where run_id = :run and included and state = 'draft'`, { run: run.id }, transaction);
+  await addToBalances(scope, 'run_id = :subject', run.id, transaction);
+}
+
+/** Posts the negated lines of a posted payslip under a reversing payslip. */
+export async function postReversal(scope: Scope, original: string, reversal: string, payDate: string, transaction: Transaction): Promise<void> {
+  const taxYear = packFor(scope).taxYearOf(payDate).label;
+  await execute(
+    scope.database,
+    `insert into ledger_lines (employer_id, person_id, run_id, payslip_id, pay_date, tax_year, kind, code, label, amount, quantity)
+     select l.employer_id, l.person_id, r.run_id, r.id, :payDate, :taxYear, l.kind, l.code, l.label, -l.amount, -l.quantity
+     from ledger_lines l join payslips r on r.id = :reversal where l.payslip_id = :original order by l.id`,
+    { original, reversal, payDate, taxYear },
+    transaction,
+  );
+  await addToBalances(scope, 'payslip_id = :subject', reversal, transaction);
+}
+
+function addToBalances(scope: Scope, where: 'run_id = :subject' | 'payslip_id = :subject', subject: string, transaction: Transaction): Promise<unknown> {
+  return execute(
+    scope.database,
+    `insert into balances (employer_id, person_id, tax_year, code, amount)
+     select employer_id, person_id, tax_year, code, sum(amount) from ledger_lines where ${where} group by employer_id, person_id, tax_year, code
+     on conflict (person_id, tax_year, code) do update set amount = balances.amount + excluded.amount`,
+    { subject },
+    transaction,
+  );
+}
+
+/** Balances that do not equal the sums of the ledger; empty when all is well. */
+export const balancesOutOfStep = (scope: Scope): Promise<unknown[]> =>
+  execute(
+    scope.database,
+    `select coalesce(b.person_id, l.person_id) as person, coalesce(b.code, l.code) as code, b.amount as balance, l.amount as ledger
+     from (select * from balances where employer_id = :employer) b
+     full join (select person_id, tax_year, code, sum(amount) as amount from ledger_lines where employer_id = :employer group by person_id, tax_year, code) l
+       on l.person_id = b.person_id and l.tax_year = b.tax_year and l.code = b.code
+     where b.amount is distinct from l.amount`,
+    { employer: scope.employer.id },
+  );

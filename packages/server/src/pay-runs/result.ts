@@ -1,0 +1,36 @@
+import type { Payslip, PayslipInput } from '@woodruff/core';
+import { copyRow } from '../database/copy';
+
+/** Columns of payslip_results in the order in which rows are written. */
+export const RESULT_COLUMNS = [
+  'payslip_id', 'run_id', 'gross', 'reimbursements', 'benefits_in_kind', 'deductions', 'taxes', 'net', 'employer_taxes', 'employer_contributions', 'employer_cost', 'summary', 'lines', 'problems', 'input',
+] as const;
+
+/** What the sheet shows of a payslip beside its totals. */
+export interface Summary {
+  hourly: boolean;
+  secondRate: boolean;
+  hours: Record<string, string>;
+  oneOffs: number;
+}
+
+/** One result as a row for COPY. The input is passed as text: it is written as it was read. */
+export function resultRow(payslipId: string, runId: string, payslip: Payslip, summary: Summary, inputText: string): string {
+  const { totals } = payslip;
+  return copyRow([
+    payslipId, runId, totals.gross, totals.reimbursements, totals.benefitsInKind, totals.deductions, totals.taxes, totals.net, totals.employerTaxes, totals.employerContributions, totals.employerCost,
+    JSON.stringify(summary), JSON.stringify(payslip.lines), JSON.stringify(payslip.problems), inputText,
+  ]);
+}
+
+/** Codes of items that are paid once count towards the sheet's column of one-offs. */
+export function summaryOf(input: PayslipInput, hours: Record<string, string>, payslip: Payslip): Summary {
+  const primary = input.rates.find((rate) => rate.primary);
+  const once = new Set(input.oneOffs.map((oneOff) => `once:${oneOff.id}`));
+  return {
+    hourly: primary?.per === 'hour',
+    secondRate: input.rates.some((rate) => !rate.primary && rate.per === 'hour'),
+    hours,
+    oneOffs: payslip.lines.reduce((sum, line) => (once.has(line.id) && line.kind !== 'base' ? sum + (line.kind.startsWith('deduction') ? -line.amount : line.amount) : sum), 0),
+  };
+}

@@ -1,0 +1,90 @@
+import { setTimeout as wait } from 'node:timers/promises';
+import type { Router } from 'express';
+import { execute, type Database } from '../database/connection';
+import { invalid, Refusal } from '../errors';
+import type { Handle } from '../http/route';
+import { progressOf, type Jobs } from '../jobs/jobs';
+import { scopeOf } from '../users/service';
+import type { Scope } from '../users/scope';
+import { approveRun } from './approval';
+import { openRun } from './calculation';
+import { reversalPreview, reversePayslip } from './corrections';
+import { fileName, payslipsPdf, registerCsv, registerXlsx } from './documents';
+import { acceptPoint, changePayslip, discardEdits, mustBeOpen, wouldLose } from './edits';
+import { compareRun, netWanted, payslipInputOf, payslipView, whyDifferent } from './payslips';
+import { listRuns, runTitle, runView, sheetOf } from './sheet';
+import { deleteRun, startRun, takeInReadyPeople } from './start';
+
+export function payRunRoutes(handle: Handle, router: Router, database: Database, jobs: Jobs): void {
+  const calculate = async (scope: Scope, runId: string) => {
+    const run = await openRun(scope, runId);
+    mustBeOpen(run);
+    await execute(scope.database, `update pay_runs set state = 'calculating' where id = :runId and state <> 'approved'`, { runId });
+    await jobs.queueCalculation(scope, runId);
+    return {};
+  };
+
+  handle('runs', ({ scope }) => listRuns(scope));
+  handle('startRun', async ({ scope, body }) => {
+    const run = await startRun(scope, body);
+    await jobs.queueCalculation(scope, run.id);
+    return run;
+  });
+  handle('sheet', ({ scope, path }) => sheetOf(scope, path('id')));
+  handle('calculateRun', async ({ scope, path }) => {
+    await takeInReadyPeople(scope, path('id'));
+    return calculate(scope, path('id'));
+  });
+  handle('progress', ({ scope, path }) => progressOf(scope, path('id')));
+  handle('deleteRun', ({ scope, path }) => deleteRun(scope, path('id')));
+  handle('changePayslip', ({ scope, path, body }) => changePayslip(scope, path('id'), path('payslip'), body));
+  handle('wouldLose', ({ scope, path, query }) => wouldLose(scope, path('id'), query.payslip));
+  handle('rebuild', async ({ scope, path, body }) => {
+    await discardEdits(scope, path('id'), body.payslip);
+    return calculate(scope, path('id'));
+  });
+  handle('acceptPoint', ({ scope, path, body }) => acceptPoint(scope, path('id'), body.key, body.reason));
+  handle('comparison', ({ scope, path }) => compareRun(scope, path('id')));
+  handle('approve', ({ scope, path, body, request }) => {
+    const key = request.get('idempotency-key');
+    if (!key) throw invalid('An approval needs an Idempotency-Key, so that it happens once.');
+    return approveRun(scope, path('id'), body.version, key);
+  });
+  handle('register', async ({ scope, path, response }) => {
+    const title = runTitle(await runView(scope, path('id')));
+    response.type('text/csv').attachment(fileName(`register ${title}`, 'csv')).send(await registerCsv(scope, path('id')));
+  });
+  handle('registerSheet', async ({ scope, path, response }) => {
+    const title = runTitle(await runView(scope, path('id')));
+    response.attachment(fileName(`register ${title}`, 'xlsx')).send(await registerXlsx(scope, path('id')));
+  });
+  handle('runPdf', async ({ scope, path, response }) => {
+    const title = runTitle(await runView(scope, path('id')));
+    response.attachment(fileName(`payslips ${title}`, 'pdf')).send(await payslipsPdf(scope, { run: path('id') }));
+  });
+
+  handle('payslip', ({ scope, path }) => payslipView(scope, path('id')));
+  handle('payslipPdf', async ({ scope, path, response }) => void response.type('application/pdf').send(await payslipsPdf(scope, { payslip: path('id') })));
+  handle('payslipInput', async ({ scope, path, response }) => void response.attachment('payslip-input.json').json(await payslipInputOf(scope, path('id'))));
+  handle('whyDifferent', ({ scope, path, query }) => whyDifferent(scope, path('id'), query.compared));
+  handle('grossForNet', ({ scope, path, body }) => netWanted(scope, path('id'), body.item, body.net));
+  handle('reversalPreview', ({ scope, path }) => reversalPreview(scope, path('id')));
+  handle('reverse', ({ scope, path, body }) => reversePayslip(scope, path('id'), body.reason, body.replace));
+
+  // Progress as server-sent events, until the work is done or the reader leaves.
+  router.get('/employers/:employer/pay-runs/:id/events', async (request, response) => {
+    if (!request.session.userId) throw new Refusal(401, 'signed-out', 'You are signed out. Sign in again.');
+    const scope = await scopeOf(database, request.session.userId, String(request.params['employer']));
+    await openRun(scope, String(request.params['id']));
+    response.set({ 'content-type': 'text/event-stream', 'cache-control': 'no-store', connection: 'keep-alive' }).flushHeaders();
+    let open = true;
+    request.on('close', () => (open = false));
+    for (let turn = 0; open && turn < 1200; turn++) {
+      const progress = await progressOf(scope, String(request.params['id']));
+      response.write(`data: ${JSON.stringify(progress)}\n\n`);
+      if (progress.state === 'done' || progress.state === 'failed') break;
+      await wait(250);
+    }
+    response.end();
+  });
+}

@@ -1,0 +1,172 @@
+import type { Changed, OpenPoint, Run, Sheet, SheetRow } from '@woodruff/contract';
+import { addDays, isBusinessDay, packOf, writtenPeriod, type PayItem, type Problem, type Totals } from '@woodruff/core';
+import { select, type Transaction } from '../database/connection';
+import { notFound } from '../errors';
+import { may } from '../users/permissions';
+import type { Scope } from '../users/scope';
+import { openRun } from './calculation';
+import { SECOND_RATE } from './facts';
+import type { PayRun } from './models';
+import { readyPeople } from './start';
+import type { Summary } from './result';
+
+const TOTALS = `x.gross, x.reimbursements, x.benefits_in_kind as "benefitsInKind", x.deductions, x.taxes, x.net, x.employer_taxes as "employerTaxes", x.employer_contributions as "employerContributions", x.employer_cost as "employerCost"`;
+const SUMMED = TOTALS.replace(/x\.(\w+)(?: as "(\w+)")?/g, (_all, column: string, name?: string) => `coalesce(sum(x.${column}), 0)::bigint as "${name ?? column}"`);
+
+/** Runs of the employer, latest pay date first, or the one asked for. */
+export async function listRuns(scope: Scope, only?: string, transaction?: Transaction): Promise<Run[]> {
+  const rows = await select<Omit<Run, 'totals'> & Totals>(
+    scope.database,
+    `select r.id, r.kind, s.name as schedule, r.period_from as "from", r.period_to as "to", r.pay_date as "payDate", r.state, r.version, u.name as "approvedBy",
+            to_char(r.approved_at, 'YYYY-MM-DD"T"HH24:MI:SS') as "approvedAt", t.*
+     from pay_runs r join pay_schedules s on s.id = r.schedule_id left join users u on u.id = r.approved_by
+     cross join lateral (select count(*) filter (where y.included and y.state <> 'reversal') as people, ${SUMMED}
+       from payslips y left join payslip_results x on x.payslip_id = y.id and y.included where y.run_id = r.id) t
+     where r.employer_id = :employer ${only ? 'and r.id = :only' : ''} order by r.pay_date desc, r.period_from desc, r.id`,
+    { employer: scope.employer.id, only },
+    transaction,
+  );
+  return rows.map(toRun);
+}
+
+export async function runView(scope: Scope, runId: string, transaction?: Transaction): Promise<Run> {
+  const [run] = await listRuns(scope, runId, transaction);
+  if (!run) throw notFound('pay run');
+  return run;
+}
+
+export async function sheetOf(scope: Scope, runId: string): Promise<Sheet> {
+  const run = await openRun(scope, runId);
+  const pack = packOf(scope.employer.country);
+  const [view, rows, points, items, compared] = await Promise.all([
+    runView(scope, runId),
+    sheetRows(scope, run),
+    openPoints(scope, run),
+    select<{ definition: PayItem }>(scope.database, `select definition from pay_items where employer_id = :employer and not retired order by (definition->>'order')::int`, { employer: scope.employer.id }),
+    run.comparedWith ? runView(scope, run.comparedWith) : Promise.resolve(null),
+  ]);
+  const definitions = items.map((item) => item.definition);
+  const hourItems = definitions.filter((item) => item.method.by === 'hours');
+  const second = rows.some((row) => row.secondRate);
+  let cashBy = addDays(run.payDate, -1);
+  while (!isBusinessDay(cashBy, (date) => pack.isHoliday(date))) cashBy = addDays(cashBy, -1);
+  const notIn = run.state === 'approved' || run.kind === 'correction' ? [] : await notInRun(scope, run, rows);
+  return {
+    run: view,
+    rows,
+    points,
+    notIn,
+    comparedWith: compared && { id: compared.id, payDate: compared.payDate, totals: compared.totals },
+    hourColumns: hourItems.flatMap((item, index) => [{ key: item.code, label: item.name }, ...(index === 0 && second ? [{ key: `${item.code}${SECOND_RATE}`, label: 'Second rate' }] : [])]),
+    oneOffItems: definitions.filter((item) => item.method.by === 'amount' && item.kind !== 'employer-contribution').map((item) => ({ code: item.code, name: item.name, kind: item.kind })),
+    cashBy,
+    stale: run.state === 'open' && run.factsVersion < scope.employer.factsVersion,
+    mayApprove: may(scope.role, 'approve') && !(scope.employer.facts.secondPersonApproves && run.lastEditedBy === scope.user.id),
+  };
+}
+
+async function notInRun(scope: Scope, run: PayRun, rows: SheetRow[]): Promise<Sheet['notIn']> {
+  const ready = await readyPeople(scope, run.scheduleId, run.periodFrom, run.periodTo);
+  const present = new Set(rows.map((row) => row.personId));
+  const late = ready.in.filter((personId) => !present.has(personId));
+  const names = late.length ? await select<{ id: string; name: string }>(scope.database, `select id, given_name || ' ' || family_name as name from people where id in (:late)`, { late }) : [];
+  return [
+    ...ready.notIn.filter((person) => !present.has(person.personId)),
+    ...names.map(({ id, name }) => ({ personId: id, name, why: 'Ready now, but not when the run was started: work the run out again to take them in' })),
+    ...rows.filter((row) => !row.included).map((row) => ({ personId: row.personId, name: row.name, why: 'Left out of this run by hand' })),
+  ];
+}
+
+export async function sheetRows(scope: Scope, run: PayRun, payslipId?: string, transaction?: Transaction): Promise<SheetRow[]> {
+  const rows = await select<Omit<SheetRow, 'totals' | keyof Summary> & Totals & { summary: Summary | null }>(
+    scope.database,
+    `select y.id as "payslipId", y.person_id as "personId", p.given_name || ' ' || p.family_name as name, p.code, p.department, y.included, y.version,
+            y.edits <> '{}'::jsonb as edited, ${TOTALS}, x.summary, coalesce(jsonb_array_length(x.problems), 0) as points,
+            (select px.net from payslips py join payslip_results px on px.payslip_id = py.id where py.run_id = :compared and py.person_id = y.person_id and py.included and py.state <> 'reversal' limit 1) as "previousNet"
+     from payslips y join people p on p.id = y.person_id left join payslip_results x on x.payslip_id = y.id
+     where y.run_id = :run and y.state <> 'reversal' ${payslipId ? 'and y.id = :payslipId' : ''} order by p.given_name, p.family_name, p.code`,
+    { run: run.id, compared: run.comparedWith, payslipId },
+    transaction,
+  );
+  return rows.map(({ summary, gross, reimbursements, benefitsInKind, deductions, taxes, net, employerTaxes, employerContributions, employerCost, ...row }) => ({
+    ...row,
+    hourly: summary?.hourly ?? false,
+    secondRate: summary?.secondRate ?? false,
+    hours: summary?.hours ?? {},
+    oneOffs: summary?.oneOffs ?? 0,
+    totals: {
+      gross: gross ?? 0, reimbursements: reimbursements ?? 0, benefitsInKind: benefitsInKind ?? 0, deductions: deductions ?? 0, taxes: taxes ?? 0, net: net ?? 0,
+      employerTaxes: employerTaxes ?? 0, employerContributions: employerContributions ?? 0, employerCost: employerCost ?? 0,
+    },
+  }));
+}
+
+/** Everything in the run that needs a person, from facts: mended or accepted, it goes. */
+export async function openPoints(scope: Scope, run: PayRun, transaction?: Transaction): Promise<OpenPoint[]> {
+  if (run.state === 'approved') return [];
+  const [rows, accepted, items] = await Promise.all([
+    select<{ payslipId: string; personId: string; name: string; problems: Problem[]; gross: number; hourly: boolean }>(
+      scope.database,
+      `select y.id as "payslipId", y.person_id as "personId", p.given_name || ' ' || p.family_name as name, x.problems, x.gross, (x.summary->>'hourly')::boolean as hourly
+       from payslips y join people p on p.id = y.person_id join payslip_results x on x.payslip_id = y.id
+       where y.run_id = :run and y.included and (x.problems <> '[]'::jsonb or x.gross = 0) order by name`,
+      { run: run.id },
+      transaction,
+    ),
+    select<{ key: string; reason: string; by: string }>(scope.database, 'select a.key, a.reason, u.name as by from accepted_points a join users u on u.id = a.user_id where a.run_id = :run', { run: run.id }, transaction),
+    select<{ id: string; code: string; name: string; holders: number }>(
+      scope.database,
+      `select i.id, i.code, i.definition->>'name' as name, (select count(distinct y.person_id) from payslips y join person_items pi on pi.person_id = y.person_id and pi.item_id = i.id where y.run_id = :run and y.included) as holders
+       from pay_items i where i.employer_id = :employer`,
+      { run: run.id, employer: scope.employer.id },
+      transaction,
+    ),
+  ]);
+  const byCode = new Map(items.map((item) => [item.code, item]));
+  const reasons = new Map(accepted.map(({ key, ...rest }) => [key, rest]));
+  const points: OpenPoint[] = [];
+  const zeroLimits = new Map<string, typeof rows>();
+  const add = (point: Omit<OpenPoint, 'accepted'>) => points.push({ ...point, accepted: point.weight === 'look' ? (reasons.get(point.key) ?? null) : null });
+
+  if (run.factsVersion < scope.employer.factsVersion) {
+    add({ key: 'stale', weight: 'stop', stage: 'gather', sentence: 'Set-up or paid amounts changed after this run was worked out. Work it out again.', who: '', payslipId: null, personId: null, itemId: null, figure: null });
+  }
+  for (const row of rows) {
+    if (row.hourly && row.gross === 0 && !row.problems.some((problem) => problem.weight === 'stop')) {
+      add({ key: `no-hours:${row.personId}`, weight: 'look', stage: 'gather', sentence: 'No hours yet. Enter them, leave the person out of this run, or accept that nothing is paid.', who: row.name, payslipId: row.payslipId, personId: row.personId, itemId: null, figure: 'gross' });
+    }
+    for (const problem of row.problems) {
+      if (problem.code === 'limit-is-zero' && problem.item) {
+        zeroLimits.set(problem.item, [...(zeroLimits.get(problem.item) ?? []), row]);
+        continue;
+      }
+      add({ key: `${problem.code}:${problem.item ?? ''}:${row.personId}`, weight: problem.weight, stage: 'check', sentence: problem.sentence, who: row.name, payslipId: row.payslipId, personId: row.personId, itemId: byCode.get(problem.item ?? '')?.id ?? null, figure: problem.figure ?? null });
+    }
+  }
+  // A limit of zero that strikes everyone is the item's fault, not the people's.
+  for (const [code, struck] of zeroLimits) {
+    const item = byCode.get(code);
+    if (item && struck.length > 1 && struck.length >= item.holders) {
+      add({ key: `limit-is-zero:${code}`, weight: 'look', stage: 'check', sentence: `${item.name} is zero for all ${struck.length} who have it, because its limit is 0.00. Change the limit on the item's page.`, who: item.name, payslipId: null, personId: null, itemId: item.id, figure: null });
+      continue;
+    }
+    for (const row of struck) {
+      const problem = row.problems.find((candidate) => candidate.code === 'limit-is-zero' && candidate.item === code);
+      if (problem) add({ key: `limit-is-zero:${code}:${row.personId}`, weight: 'look', stage: 'check', sentence: problem.sentence, who: row.name, payslipId: row.payslipId, personId: row.personId, itemId: item?.id ?? null, figure: problem.figure ?? null });
+    }
+  }
+  return points.sort((a, b) => (a.weight === b.weight ? 0 : a.weight === 'stop' ? -1 : 1));
+}
+
+/** What an edit changed: its row, the run's totals, and the points. */
+export async function changedView(scope: Scope, run: PayRun, payslipId: string, transaction: Transaction): Promise<Changed> {
+  const [row] = await sheetRows(scope, run, payslipId, transaction);
+  if (!row) throw notFound('payslip');
+  return { row, run: await runView(scope, run.id, transaction), points: await openPoints(scope, run, transaction) };
+}
+
+function toRun({ gross, reimbursements, benefitsInKind, deductions, taxes, net, employerTaxes, employerContributions, employerCost, ...run }: Omit<Run, 'totals'> & Totals): Run {
+  return { ...run, totals: { gross, reimbursements, benefitsInKind, deductions, taxes, net, employerTaxes, employerContributions, employerCost } };
+}
+
+export const runTitle = (run: Run): string => `${writtenPeriod(run.from, run.to)}, ${run.schedule}`;

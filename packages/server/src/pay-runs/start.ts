@@ -1,0 +1,115 @@
+import type { ParsedBodyOf, Proposal } from '@woodruff/contract';
+import { addDays, isBusinessDay, nextPeriod, packOf, periodOf, writtenPeriod, type PaySchedule } from '@woodruff/core';
+import { UniqueConstraintError } from 'sequelize';
+import { record } from '../audit/audit';
+import { execute, select } from '../database/connection';
+import { conflict, invalid } from '../errors';
+import { missingFacts } from '../people/missing';
+import { packFor, type Scope } from '../users/scope';
+import { openRun } from './calculation';
+import { PayRun, Payslip } from './models';
+
+interface ScheduleRow extends PaySchedule {
+  id: string;
+  name: string;
+}
+
+export const schedulesOf = (scope: Scope): Promise<ScheduleRow[]> =>
+  select(scope.database, 'select id, name, frequency, anchor, pay_date_offset as "payDateOffset", move from pay_schedules where employer_id = :employer order by name', { employer: scope.employer.id });
+
+/** The next period of each schedule that has no run yet. */
+export async function proposals(scope: Scope): Promise<Proposal[]> {
+  const pack = packOf(scope.employer.country);
+  const holiday = (date: string) => pack.isHoliday(date);
+  const proposed: Proposal[] = [];
+  for (const schedule of await schedulesOf(scope)) {
+    const [last] = await select<{ to: string }>(scope.database, `select max(period_to) as "to" from pay_runs where schedule_id = :id and kind = 'regular'`, { id: schedule.id });
+    const [first] = last?.to ? [] : await select<{ hired: string | null }>(scope.database, 'select min(hired) as hired from people where schedule_id = :id', { id: schedule.id });
+    const firstDay = first?.hired && first.hired > scope.employer.today ? first.hired : scope.employer.today;
+    const period = last?.to ? nextPeriod(schedule, { from: last.to, to: last.to, payDate: last.to }, holiday) : periodOf(schedule, firstDay, holiday);
+    const people = await due(scope, schedule.id, period.from, period.to);
+    let approveBy = addDays(period.payDate, -1);
+    while (!isBusinessDay(approveBy, holiday)) approveBy = addDays(approveBy, -1);
+    if (people.length) proposed.push({ scheduleId: schedule.id, schedule: schedule.name, ...period, people: people.length, approveBy });
+  }
+  return proposed.sort((a, b) => (a.payDate < b.payDate ? -1 : 1));
+}
+
+/** Everyone employed within the period on the schedule. */
+const due = (scope: Scope, scheduleId: string, from: string, to: string): Promise<{ id: string }[]> =>
+  select(scope.database, `select id from people where employer_id = :employer and schedule_id = :scheduleId and hired <= :to and ("left" is null or "left" >= :from)`, { employer: scope.employer.id, scheduleId, from, to });
+
+/** Begins the run of a period; everyone due and ready is in it. Working it out is left to the job. */
+export async function startRun(scope: Scope, body: ParsedBodyOf<'startRun'>): Promise<{ id: string }> {
+  const schedule = (await schedulesOf(scope)).find((candidate) => candidate.id === body.scheduleId);
+  if (!schedule) throw invalid('There is no such pay schedule.', [{ path: 'scheduleId', expected: 'one of the pay schedules' }]);
+  const pack = packFor(scope);
+  const period = periodOf(schedule, body.from, (date) => pack.isHoliday(date));
+  if (period.from !== body.from || period.to !== body.to) throw invalid(`${writtenPeriod(body.from, body.to)} is no period of this schedule; the nearest is ${writtenPeriod(period.from, period.to)}.`, [{ path: 'from', expected: period.from }]);
+  pack.assertTables(body.payDate);
+  const ready = await readyPeople(scope, body.scheduleId, body.from, body.to);
+  if (!ready.in.length) throw invalid('Nobody on this schedule can be paid for the period. Complete the people first.');
+  const [compared] = await select<{ id: string }>(
+    scope.database,
+    `select id from pay_runs where schedule_id = :scheduleId and kind = 'regular' and state = 'approved' and period_to < :from order by period_to desc limit 1`,
+    { scheduleId: body.scheduleId, from: body.from },
+  );
+  try {
+    return await scope.database.transaction(async (transaction) => {
+      const run = await PayRun.create(
+        { employerId: scope.employer.id, scheduleId: body.scheduleId, kind: 'regular', periodFrom: body.from, periodTo: body.to, payDate: body.payDate, state: 'calculating', comparedWith: compared?.id ?? null, lastEditedBy: scope.user.id },
+        { transaction },
+      );
+      await Payslip.bulkCreate(ready.in.map((personId) => ({ runId: run.id, personId })), { transaction });
+      await record(scope, { action: 'start', subject: 'run', subjectId: run.id, what: `Started the run for ${writtenPeriod(body.from, body.to)}, ${ready.in.length} people` }, transaction);
+      return { id: run.id };
+    });
+  } catch (error) {
+    if (error instanceof UniqueConstraintError) throw conflict('run-exists', `There is a run for ${writtenPeriod(body.from, body.to)} already. Open it from the list of pay runs.`);
+    throw error;
+  }
+}
+
+/** People of a schedule for a period: who can be paid, and who not and why. */
+export async function readyPeople(scope: Scope, scheduleId: string, from: string, to: string): Promise<{ in: string[]; notIn: { personId: string; name: string; why: string }[] }> {
+  const rows = await select<{ id: string; name: string; hired: string | null; left: string | null; scheduleId: string | null; hasRate: boolean; tax: unknown }>(
+    scope.database,
+    `select p.id, p.given_name || ' ' || p.family_name as name, p.hired, p."left", p.schedule_id as "scheduleId",
+            exists (select 1 from pay_rates r where r.person_id = p.id and r.from_date <= :to) as "hasRate",
+            (select t.facts from tax_details t where t.person_id = p.id and t.from_date <= :to order by t.from_date desc limit 1) as tax
+     from people p where p.employer_id = :employer and (p.schedule_id = :scheduleId or p.schedule_id is null) and (p."left" is null or p."left" >= :from)`,
+    { employer: scope.employer.id, scheduleId, from, to },
+  );
+  const pack = packFor(scope);
+  const ready: { in: string[]; notIn: { personId: string; name: string; why: string }[] } = { in: [], notIn: [] };
+  for (const row of rows) {
+    const missing = missingFacts({ ...row, hasNumber: true, hasPayment: true }, pack).filter((fact) => fact.keepsFromPay);
+    if (missing.length) ready.notIn.push({ personId: row.id, name: row.name, why: missing.map((fact) => fact.sentence).join('; ') });
+    else if (row.hired && row.hired > to) ready.notIn.push({ personId: row.id, name: row.name, why: `Begins on ${row.hired}` });
+    else ready.in.push(row.id);
+  }
+  return ready;
+}
+
+/** Takes into an open run those who have become ready since it was started. */
+export async function takeInReadyPeople(scope: Scope, runId: string): Promise<number> {
+  const run = await openRun(scope, runId);
+  if (run.state === 'approved' || run.kind !== 'regular') return 0;
+  const ready = await readyPeople(scope, run.scheduleId, run.periodFrom, run.periodTo);
+  const present = new Set((await Payslip.findAll({ where: { runId }, attributes: ['personId'] })).map((payslip) => payslip.personId));
+  const added = ready.in.filter((personId) => !present.has(personId));
+  await Payslip.bulkCreate(added.map((personId) => ({ runId, personId })));
+  return added.length;
+}
+
+export async function deleteRun(scope: Scope, runId: string): Promise<Record<string, never>> {
+  return scope.database.transaction(async (transaction) => {
+    const run = await openRun(scope, runId, transaction);
+    if (run.state === 'approved') throw conflict('approved', 'This run is approved and posted. Reverse its payslips instead.');
+    await execute(scope.database, 'delete from payslip_results where run_id = :runId', { runId }, transaction);
+    await execute(scope.database, 'delete from payslips where run_id = :runId', { runId }, transaction);
+    await run.destroy({ transaction });
+    await record(scope, { action: 'delete', subject: 'run', subjectId: runId, what: `Deleted the run for ${writtenPeriod(run.periodFrom, run.periodTo)} before approval` }, transaction);
+    return {};
+  });
+}

@@ -1,0 +1,33 @@
+import type { CountryPack } from '@woodruff/core';
+
+/** What is on file of a person, as far as being paid depends on it. */
+export interface OnFile {
+  hired: string | null;
+  scheduleId: string | null;
+  hasRate: boolean;
+  tax: unknown;
+  hasNumber: boolean;
+  hasPayment: boolean;
+}
+
+export interface MissingFact {
+  sentence: string;
+  /** Part of the person's page where it is entered. */
+  part: 'facts' | 'pay' | 'tax' | 'payment';
+  /** Without it the person cannot be paid. */
+  keepsFromPay: boolean;
+}
+
+/** Required facts that are missing, all at once; the record can still be saved. */
+export function missingFacts(onFile: OnFile, pack: CountryPack): MissingFact[] {
+  const missing: MissingFact[] = [];
+  const add = (sentence: string, part: MissingFact['part'], keepsFromPay: boolean) => missing.push({ sentence, part, keepsFromPay });
+  if (!onFile.hired) add('No hire date', 'facts', true);
+  if (!onFile.scheduleId) add('No pay schedule', 'facts', true);
+  if (!onFile.hasRate) add('No rate of pay', 'pay', true);
+  const tax = pack.taxSchema.safeParse(onFile.tax);
+  if (!tax.success) add(onFile.tax ? `Tax details incomplete: ${tax.error.issues[0]?.path.join('.') ?? ''}` : 'No tax details', 'tax', true);
+  if (!onFile.hasNumber) add('No national number', 'facts', false);
+  if (!onFile.hasPayment) add('No method of payment', 'payment', false);
+  return missing;
+}

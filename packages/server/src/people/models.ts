@@ -1,0 +1,82 @@
+import { DataTypes, Model, type CreationOptional, type InferAttributes, type InferCreationAttributes } from 'sequelize';
+import type { Database } from '../database/connection';
+
+export class Person extends Model<InferAttributes<Person>, InferCreationAttributes<Person>> {
+  declare id: CreationOptional<string>;
+  declare employerId: string;
+  declare code: string;
+  declare givenName: string;
+  declare familyName: string;
+  declare born: string | null;
+  declare email: string | null;
+  declare hired: string | null;
+  declare left: string | null;
+  declare leftReason: string | null;
+  declare department: string;
+  declare worksite: string;
+  declare job: string;
+  declare kind: 'regular' | 'seasonal' | 'casual';
+  declare scheduleId: string | null;
+  declare standardHours: string | null;
+  declare address: { line1: string; line2: string; city: string; state: string; postcode: string };
+  declare numberSealed: CreationOptional<Buffer | null>;
+  declare numberFingerprint: CreationOptional<string | null>;
+  declare numberLast4: CreationOptional<string | null>;
+  declare payment: CreationOptional<{ method: 'cheque' } | { method: 'deposit'; bank: string; last4: string } | null>;
+  declare accountSealed: CreationOptional<Buffer | null>;
+  declare version: CreationOptional<number>;
+}
+
+export class PayRate extends Model<InferAttributes<PayRate>, InferCreationAttributes<PayRate>> {
+  declare id: CreationOptional<string>;
+  declare personId: string;
+  declare series: string;
+  declare label: string;
+  declare per: 'hour' | 'period' | 'year';
+  declare amount: string;
+  declare fromDate: string;
+  declare isPrimary: boolean;
+  declare reason: string;
+}
+
+export class TaxDetails extends Model<InferAttributes<TaxDetails>, InferCreationAttributes<TaxDetails>> {
+  declare id: CreationOptional<string>;
+  declare personId: string;
+  declare fromDate: string;
+  declare facts: Record<string, unknown>;
+}
+
+export class PersonItem extends Model<InferAttributes<PersonItem>, InferCreationAttributes<PersonItem>> {
+  declare id: CreationOptional<string>;
+  declare personId: string;
+  declare itemId: string;
+  declare amount: string | null;
+  declare percent: string | null;
+  declare limits: object | null;
+  declare orderFacts: object | null;
+  declare fromDate: string;
+  declare toDate: string | null;
+  declare version: CreationOptional<number>;
+}
+
+const key = { type: DataTypes.UUID, primaryKey: true, defaultValue: DataTypes.UUIDV4 };
+const text = DataTypes.TEXT;
+const date = DataTypes.DATEONLY;
+
+export function definePeople(sequelize: Database): void {
+  const options = (tableName: string) => ({ sequelize, tableName, underscored: true, timestamps: false });
+  Person.init(
+    {
+      id: key, employerId: DataTypes.UUID, code: text, givenName: text, familyName: text, born: date, email: text, hired: date, left: date, leftReason: text,
+      department: text, worksite: text, job: text, kind: text, scheduleId: DataTypes.UUID, standardHours: DataTypes.DECIMAL(6, 2), address: DataTypes.JSONB,
+      numberSealed: DataTypes.BLOB, numberFingerprint: text, numberLast4: { type: text, field: 'number_last4' }, payment: DataTypes.JSONB, accountSealed: DataTypes.BLOB, version: DataTypes.INTEGER,
+    },
+    { ...options('people'), version: true },
+  );
+  PayRate.init({ id: key, personId: DataTypes.UUID, series: text, label: text, per: text, amount: DataTypes.DECIMAL(14, 6), fromDate: date, isPrimary: DataTypes.BOOLEAN, reason: text }, options('pay_rates'));
+  TaxDetails.init({ id: key, personId: DataTypes.UUID, fromDate: date, facts: DataTypes.JSONB }, options('tax_details'));
+  PersonItem.init(
+    { id: key, personId: DataTypes.UUID, itemId: DataTypes.UUID, amount: DataTypes.DECIMAL(12, 2), percent: DataTypes.DECIMAL(12, 6), limits: DataTypes.JSONB, orderFacts: DataTypes.JSONB, fromDate: date, toDate: date, version: DataTypes.INTEGER },
+    { ...options('person_items'), version: true },
+  );
+}

@@ -1,0 +1,47 @@
+import type { AddressInfo } from 'node:net';
+import type { Server } from 'node:http';
+import pg from 'pg';
+import type { Logger } from 'pino';
+import { migrate } from './database/migrate';
+import { openDatabase } from './database/models';
+import type { Database } from './database/connection';
+import type { Environment } from './environment';
+import { createApp } from './http/app';
+import { Jobs } from './jobs/jobs';
+import { startThreads, stopThreads } from './jobs/threads';
+import { setVault } from './people/secrets';
+
+export interface RunningServer {
+  url: string;
+  database: Database;
+  stop(): Promise<void>;
+}
+
+/** Starts everything in its order: database, threads, queue, HTTP. Stops in the opposite one. */
+export async function startServer(environment: Environment, logger: Logger): Promise<RunningServer> {
+  setVault(environment.WOODRUFF_KEY);
+  const database = openDatabase(environment.DATABASE_URL);
+  const applied = await migrate(database);
+  if (applied.length) logger.info({ applied }, 'schema brought up to date');
+  startThreads(environment.CALCULATION_THREADS);
+  const pool = new pg.Pool({ connectionString: environment.DATABASE_URL, max: 5 });
+  pool.on('error', (error) => logger.warn({ err: error }, 'session store'));
+  const jobs = await Jobs.start(environment.DATABASE_URL, database, logger);
+  const app = createApp({ environment, database, pool, jobs, logger });
+  const server = await new Promise<Server>((resolve, reject) => {
+    const listening = app.listen(environment.PORT, environment.HOST, (error?: Error) => (error ? reject(error) : resolve(listening)));
+  });
+  const { port } = server.address() as AddressInfo;
+  return {
+    url: `http://${environment.HOST}:${port}`,
+    database,
+    async stop() {
+      server.closeAllConnections();
+      await new Promise((resolve) => server.close(resolve));
+      await jobs.stop();
+      await stopThreads();
+      await pool.end();
+      await database.close();
+    },
+  };
+}

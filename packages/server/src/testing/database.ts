@@ -1,0 +1,37 @@
+import { randomBytes } from 'node:crypto';
+import pg from 'pg';
+import { migrate } from '../database/migrate';
+import { openDatabase } from '../database/models';
+import type { Database } from '../database/connection';
+import { startThreads, stopThreads } from '../jobs/threads';
+import { setVault } from '../people/secrets';
+
+let url = '';
+let database: Database | undefined;
+
+/** The tests' own database, on the PostgreSQL server that ./test starts. */
+export const testDatabase = (): Database => {
+  if (!database) throw new Error('the test database is not open');
+  return database;
+};
+export const testDatabaseUrl = (): string => url;
+
+beforeAll(async () => {
+  const server = process.env['TEST_DATABASE_SERVER'];
+  if (!server) throw new Error('Run the server tests with ./test server: it starts PostgreSQL for them.');
+  const name = `woodruff_${randomBytes(4).toString('hex')}`;
+  const client = new pg.Client({ connectionString: `${server}/postgres` });
+  await client.connect();
+  await client.query(`create database ${name}`);
+  await client.end();
+  url = `${server}/${name}`;
+  setVault(randomBytes(32).toString('hex'));
+  database = openDatabase(url);
+  await migrate(database);
+  startThreads(1);
+}, 60_000);
+
+afterAll(async () => {
+  await stopThreads();
+  await database?.close();
+});

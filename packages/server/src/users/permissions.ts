@@ -1,0 +1,22 @@
+import type { Needs, Role } from '@woodruff/contract';
+
+/** Who may do what: the one place where it is said. */
+const MAY: Record<Role, ReadonlySet<Needs>> = {
+  viewer: new Set<Needs>(['read']),
+  approver: new Set<Needs>(['read', 'approve']),
+  clerk: new Set<Needs>(['read', 'prepare', 'approve', 'reveal']),
+  administrator: new Set<Needs>(['read', 'prepare', 'approve', 'reveal', 'administer']),
+};
+
+export const may = (role: Role, needs: Needs): boolean => MAY[role].has(needs);
+
+/** For refusals: what was asked, in words. */
+export const NEEDS_IN_WORDS: Record<Needs, string> = {
+  nobody: 'see this',
+  user: 'see this',
+  read: 'see this',
+  prepare: 'change pay',
+  approve: 'approve or reverse pay',
+  administer: 'change settings',
+  reveal: 'see protected numbers',
+};
