@@ -1,0 +1,148 @@
+import { addDays, periodsPaidWithin, packOf, type PayPeriod, type PaySchedule } from '@woodruff/core';
+import { personFactsSchema, personItemSchema, rateSchema, type Edits } from '@woodruff/contract';
+import {
+  acceptPoint,
+  addEmployer,
+  addPayItem,
+  addPerson,
+  addPersonItem,
+  addRate,
+  addTaxDetails,
+  addUser,
+  approveRun,
+  calculateRun,
+  changePayslip,
+  moveToday,
+  openPoints,
+  openRun,
+  Payslip,
+  reversePayslip,
+  runView,
+  scopeOf,
+  select,
+  setNationalNumber,
+  setPayment,
+  startRun,
+  type Database,
+  type Scope,
+} from '@woodruff/server';
+import employerFile from './quillmere/employer.json';
+import itemsFile from './quillmere/pay-items.json';
+import peopleFile from './quillmere/people.json';
+import yearFile from './quillmere/year.json';
+
+export const DEMO_PASSWORD = 'glasshouse-26';
+
+type ItemFile = Parameters<typeof addPayItem>[1];
+interface PersonFile {
+  code: string;
+  schedule: string;
+  nationalNumber?: string;
+  rates: { from: string }[];
+  tax?: { from: string; facts: Record<string, unknown> };
+  payment?: Parameters<typeof setPayment>[2];
+  items: { item: string; from: string }[];
+}
+interface YearFile {
+  begins: string;
+  today: string;
+  events: { payDate: string; person: string; edits: Edits }[];
+  corrections: { on: string; payDate: string; person: string; reason: string; replace: boolean; edits: Edits | null }[];
+}
+
+/**
+ * Sets up Quillmere Glassworks and plays its year through the real services: every run started, edited, worked out,
+ * approved and posted, every correction made, each on its business day.
+ */
+export async function playDemo(database: Database, say: (sentence: string) => void): Promise<void> {
+  const year = yearFile as YearFile;
+  const { id: employerId, schedules } = await addEmployer(database, {
+    name: employerFile.name,
+    country: employerFile.country,
+    today: year.begins,
+    demo: true,
+    facts: employerFile.facts as Parameters<typeof addEmployer>[1]['facts'],
+    schedules: employerFile.schedules as Parameters<typeof addEmployer>[1]['schedules'],
+  });
+  const users: Record<string, string> = {};
+  for (const user of employerFile.users) users[user.role] = await addUser(user.email, user.name, DEMO_PASSWORD, { [employerId]: user.role as 'clerk' });
+  const scopeAs = (role: 'clerk' | 'approver') => scopeOf(database, users[role] ?? '', employerId);
+
+  const codes = await setUp(await scopeAs('clerk'), schedules);
+  say(`Set up ${codes.size} people.`);
+
+  for (const step of calendar(year)) {
+    const clerk = await scopeAs('clerk');
+    if (step.date > clerk.employer.today) await moveToday(clerk, step.date);
+    const scope = await scopeAs('clerk');
+    if (step.kind === 'run') await playRun(scope, await scopeAs('approver'), step, schedules, year, codes, say);
+    else await playCorrection(scope, await scopeAs('approver'), step.correction, codes);
+  }
+  const clerk = await scopeAs('clerk');
+  if (year.today > clerk.employer.today) await moveToday(clerk, year.today);
+}
+
+async function setUp(scope: Scope, schedules: Record<string, string>): Promise<Map<string, string>> {
+  const items = new Map<string, string>();
+  for (const item of itemsFile.items as ItemFile[]) items.set(item.code, (await addPayItem(scope, item)).id);
+  const codes = new Map<string, string>();
+  for (const file of peopleFile.people as unknown as PersonFile[]) {
+    const { id } = await addPerson(scope, personFactsSchema.parse({ ...file, scheduleId: schedules[file.schedule] }));
+    codes.set(file.code, id);
+    for (const rate of file.rates) await addRate(scope, id, rateSchema.parse(rate));
+    if (file.tax) await addTaxDetails(scope, id, { ...file.tax, facts: { ...file.tax.facts, federal: { ...(file.tax.facts['federal'] as object), onFileSince: file.tax.from } } });
+    if (file.nationalNumber) await setNationalNumber(scope, id, file.nationalNumber);
+    if (file.payment) await setPayment(scope, id, file.payment);
+    for (const { item, ...held } of file.items) await addPersonItem(scope, id, personItemSchema.parse({ ...held, itemId: items.get(item) }));
+  }
+  return codes;
+}
+
+type Step = { date: string; kind: 'run'; schedule: string; period: PayPeriod } | { date: string; kind: 'correction'; correction: YearFile['corrections'][number] };
+
+/** What happens on which business day: runs three days before their pay date, corrections on theirs. */
+function calendar(year: YearFile): Step[] {
+  const pack = packOf('US');
+  const steps: Step[] = year.corrections.map((correction) => ({ date: correction.on, kind: 'correction', correction }));
+  for (const schedule of employerFile.schedules as (PaySchedule & { name: string })[]) {
+    for (const period of periodsPaidWithin(schedule, year.begins, year.today, (date) => pack.isHoliday(date))) {
+      steps.push({ date: addDays(period.payDate, -3), kind: 'run', schedule: schedule.name, period });
+    }
+  }
+  return steps.sort((a, b) => (a.date < b.date ? -1 : a.date > b.date ? 1 : 0));
+}
+
+async function playRun(clerk: Scope, approver: Scope, step: Extract<Step, { kind: 'run' }>, schedules: Record<string, string>, year: YearFile, codes: Map<string, string>, say: (sentence: string) => void): Promise<void> {
+  const { period } = step;
+  const { id } = await startRun(clerk, { scheduleId: schedules[step.schedule] ?? '', ...period });
+  await calculateRun(clerk, id);
+  const payslips = new Map((await Payslip.findAll({ where: { runId: id } })).map((payslip) => [payslip.personId, payslip]));
+  for (const event of year.events.filter((candidate) => candidate.payDate === period.payDate)) {
+    const payslip = payslips.get(codes.get(event.person) ?? '');
+    if (payslip) await changePayslip(clerk, id, payslip.id, { version: payslip.version, edits: event.edits });
+  }
+  await approve(clerk, approver, id);
+  say(`Paid ${period.payDate}, ${step.schedule.toLowerCase()}.`);
+}
+
+async function playCorrection(clerk: Scope, approver: Scope, correction: YearFile['corrections'][number], codes: Map<string, string>): Promise<void> {
+  const [payslip] = await select<{ id: string }>(
+    clerk.database,
+    `select y.id from payslips y join pay_runs r on r.id = y.run_id where y.person_id = :person and r.pay_date = :payDate and r.kind = 'regular'`,
+    { person: codes.get(correction.person), payDate: correction.payDate },
+  );
+  if (!payslip) throw new Error(`nothing was paid to ${correction.person} on ${correction.payDate}`);
+  const { replacementRun } = await reversePayslip(clerk, payslip.id, correction.reason, correction.replace);
+  if (!replacementRun) return;
+  const replacement = await Payslip.findOne({ where: { runId: replacementRun } });
+  if (replacement && correction.edits) await changePayslip(clerk, replacementRun, replacement.id, { version: replacement.version, edits: correction.edits });
+  await approve(clerk, approver, replacementRun);
+}
+
+async function approve(clerk: Scope, approver: Scope, runId: string): Promise<void> {
+  for (const point of await openPoints(clerk, await openRun(clerk, runId))) {
+    if (point.weight === 'look' && !point.accepted) await acceptPoint(clerk, runId, point.key, 'Looked at, as expected');
+  }
+  const run = await runView(approver, runId);
+  await approveRun(approver, runId, run.version, `demo-${runId}`);
+}
