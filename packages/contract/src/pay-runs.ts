@@ -41,6 +41,18 @@ export const proposalSchema = z.object({
 });
 export type Proposal = z.infer<typeof proposalSchema>;
 
+/** What a person changed on one payslip; what is absent stays as set up. */
+export const editsSchema = z.object({
+  hours: z.record(z.string(), hours).optional(),
+  oneOffs: z
+    .array(z.object({ id: z.string().max(60), item: z.string(), amount: signedAmount, note: z.string().max(200).optional() }))
+    .optional(),
+  leftOut: z.array(z.string()).optional(),
+  overrides: z.array(z.object({ tax: z.string(), amount: signedAmount, reason: z.string().trim().min(3, 'a reason').max(200) })).optional(),
+  note: z.string().max(500).optional(),
+});
+export type Edits = z.infer<typeof editsSchema>;
+
 /** One row of the sheet. Hours by column: ordinary, overtime, second rate, leave. */
 export const sheetRowSchema = z.object({
   payslipId: id,
@@ -56,7 +68,7 @@ export const sheetRowSchema = z.object({
   hours: z.record(z.string(), z.string()),
   /** Sum of the one-offs entered for this run. */
   oneOffs: minor,
-  edited: z.boolean(),
+  edits: editsSchema,
   totals: totalsSchema,
   previousNet: minor.nullable(),
   points: z.number().int(),
@@ -90,18 +102,6 @@ export const sheetSchema = z.object({
   mayApprove: z.boolean(),
 });
 export type Sheet = z.infer<typeof sheetSchema>;
-
-/** What a person changed on one payslip; what is absent stays as set up. */
-export const editsSchema = z.object({
-  hours: z.record(z.string(), hours).optional(),
-  oneOffs: z
-    .array(z.object({ id: z.string().max(60), item: z.string(), amount: signedAmount, note: z.string().max(200).optional() }))
-    .optional(),
-  leftOut: z.array(z.string()).optional(),
-  overrides: z.array(z.object({ tax: z.string(), amount: signedAmount, reason: z.string().trim().min(3, 'a reason').max(200) })).optional(),
-  note: z.string().max(500).optional(),
-});
-export type Edits = z.infer<typeof editsSchema>;
 
 export const payslipChangeSchema = z.object({ version: z.number().int(), included: z.boolean().optional(), edits: editsSchema.optional() });
 export const changedSchema = z.object({ row: sheetRowSchema, run: runSchema, points: z.array(pointSchema) });

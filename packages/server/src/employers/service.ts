@@ -75,7 +75,7 @@ export async function moveToday(scope: Scope, date: string): Promise<{ today: st
 /** What is due and what is waiting, from facts alone. */
 export async function todayView(scope: Scope): Promise<TodayView> {
   const { today } = scope.employer;
-  const [proposed, runs, people, due] = await Promise.all([proposals(scope), listRuns(scope), listPeople(scope), dueBetween(scope, today, addDays(today, 45))]);
+  const [proposed, runs, people, due] = await Promise.all([proposals(scope), listRuns(scope), listPeople(scope), dueBetween(scope, today, addDays(today, 75))]);
   const open = [];
   for (const run of runs.filter((candidate) => candidate.state !== 'approved')) {
     open.push({ ...run, points: (await openPoints(scope, await openRun(scope, run.id))).filter((point) => !point.accepted).length });
@@ -92,7 +92,7 @@ export async function todayView(scope: Scope): Promise<TodayView> {
   const costs = await select<TodayView['costs'][number]>(
     scope.database,
     `select pay_date as "payDate", sum(amount) filter (where kind in ('earning', 'reimbursement'))::bigint as gross, coalesce(sum(amount) filter (where kind like 'employer%'), 0)::bigint as employer
-     from ledger_lines where employer_id = :employer group by pay_date having sum(amount) filter (where kind in ('earning', 'reimbursement')) is not null order by pay_date desc limit 13`,
+     from ledger_lines where employer_id = :employer group by pay_date having sum(amount) filter (where kind in ('earning', 'reimbursement')) <> 0 order by pay_date desc limit 13`,
     { employer: scope.employer.id },
   );
   return {

@@ -1,0 +1,40 @@
+import type { Routes } from '@angular/router';
+import { provideEffects } from '@ngrx/effects';
+import { provideState } from '@ngrx/store';
+import type { EnvironmentProviders } from '@angular/core';
+import { payItemStore, payItemsStore, treatmentsStore } from './pay-items/pay-items.store';
+import { comparisonStore, runEffects, runFeature, runsStore } from './pay-runs/pay-runs.store';
+import { employerStore, peopleStore, personStore } from './people/people.store';
+import { quarterlyStore, yearEndStore } from './returns/returns.store';
+import { signedIn } from './session/signed-in.guard';
+import { Shell } from './shell/shell';
+import { todayStore } from './today/today.store';
+
+const stateOf = (...stores: { name: string; reducer: unknown; effects: unknown }[]): EnvironmentProviders[] =>
+  stores.flatMap((store) => [provideState(store.name, store.reducer as never), provideEffects(store.effects as never)]);
+
+export const routes: Routes = [
+  { path: 'sign-in', title: 'Sign in · Woodruff', loadComponent: () => import('./session/sign-in').then((file) => file.SignIn) },
+  {
+    path: '',
+    component: Shell,
+    canActivate: [signedIn],
+    providers: [...stateOf(todayStore, peopleStore, personStore, employerStore, payItemsStore, payItemStore, treatmentsStore, runsStore, comparisonStore, quarterlyStore, yearEndStore), provideState(runFeature), provideEffects(runEffects)],
+    children: [
+      { path: '', pathMatch: 'full', redirectTo: 'today' },
+      { path: 'today', title: 'Today · Woodruff', loadComponent: () => import('./today/today').then((file) => file.Today) },
+      { path: 'people', title: 'People · Woodruff', loadComponent: () => import('./people/people-list').then((file) => file.PeopleList) },
+      { path: 'people/new', title: 'New person · Woodruff', loadComponent: () => import('./people/person-new').then((file) => file.PersonNew) },
+      { path: 'people/:id', title: 'Person · Woodruff', loadComponent: () => import('./people/person-page').then((file) => file.PersonPage) },
+      { path: 'pay-items', title: 'Pay items · Woodruff', loadComponent: () => import('./pay-items/pay-items-list').then((file) => file.PayItemsList) },
+      { path: 'pay-items/:id', title: 'Pay item · Woodruff', loadComponent: () => import('./pay-items/pay-item-page').then((file) => file.PayItemPage) },
+      { path: 'pay-runs', title: 'Pay runs · Woodruff', loadComponent: () => import('./pay-runs/pay-runs-list').then((file) => file.PayRunsList) },
+      { path: 'pay-runs/:id', title: 'Pay run · Woodruff', loadComponent: () => import('./pay-runs/run-page').then((file) => file.RunPage) },
+      { path: 'returns', title: 'Returns · Woodruff', loadComponent: () => import('./returns/returns-list').then((file) => file.ReturnsList) },
+      { path: 'returns/quarterly/:year/:quarter', title: 'Quarterly return · Woodruff', loadComponent: () => import('./returns/quarterly').then((file) => file.Quarterly) },
+      { path: 'returns/year-end/:year', title: 'Year end · Woodruff', loadComponent: () => import('./returns/year-end').then((file) => file.YearEndPage) },
+      { path: '**', redirectTo: 'today' },
+    ],
+  },
+  { path: '**', redirectTo: '' },
+];

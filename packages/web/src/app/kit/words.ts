@@ -1,0 +1,42 @@
+import { Pipe, type PipeTransform } from '@angular/core';
+import { written, writtenDate, writtenDay, writtenDecimal, writtenPeriod } from '@woodruff/core';
+
+/** Minor units as people read them; zero as an en dash where asked for. */
+@Pipe({ name: 'money' })
+export class MoneyPipe implements PipeTransform {
+  transform(amount: number | null | undefined, zero: 'dash' | 'figures' = 'figures'): string {
+    if (amount === null || amount === undefined) return '';
+    return amount === 0 && zero === 'dash' ? '–' : written(amount);
+  }
+}
+
+/** A change, always with its sign. */
+export const signed = (amount: number): string => (amount === 0 ? '–' : amount > 0 ? `+${written(amount)}` : written(amount));
+
+@Pipe({ name: 'signed' })
+export class SignedPipe implements PipeTransform {
+  transform(amount: number): string {
+    return signed(amount);
+  }
+}
+
+@Pipe({ name: 'decimal' })
+export class DecimalPipe implements PipeTransform {
+  transform(decimal: string): string {
+    return writtenDecimal(decimal);
+  }
+}
+
+@Pipe({ name: 'day' })
+export class DayPipe implements PipeTransform {
+  transform(date: string | null | undefined, style: 'long' | 'short' = 'long'): string {
+    return date ? (style === 'long' ? writtenDay(date) : writtenDate(date)) : '';
+  }
+}
+
+@Pipe({ name: 'period' })
+export class PeriodPipe implements PipeTransform {
+  transform(period: { from: string; to: string }): string {
+    return writtenPeriod(period.from, period.to);
+  }
+}

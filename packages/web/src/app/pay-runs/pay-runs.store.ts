@@ -1,0 +1,290 @@
+import { inject, Injectable } from '@angular/core';
+import { Router } from '@angular/router';
+import { Actions, createEffect, ofType } from '@ngrx/effects';
+import { createActionGroup, createFeature, createReducer, emptyProps, on, props, Store } from '@ngrx/store';
+import type { BodyOf, Changed, Edits, ProblemDetail, Progress, Run, Sheet, SheetRow } from '@woodruff/contract';
+import { catchError, concatMap, EMPTY, exhaustMap, filter, map, Observable, of, switchMap, tap } from 'rxjs';
+import { Api, problemOf } from '../api/api';
+import { createPageStore } from '../api/page-store';
+import { workingActions } from '../working/working.store';
+
+export const runsStore = createPageStore('runs', 'runs');
+export const comparisonStore = createPageStore('comparison', 'comparison');
+
+/** What is entered on a payslip: whatever is absent stays as it was. */
+export interface Entry {
+  hours?: Record<string, string | null>;
+  oneOffs?: Edits['oneOffs'];
+  leftOut?: string[];
+  overrides?: Edits['overrides'];
+  note?: string;
+  included?: boolean;
+  /** All edits at once: for taking a change back. */
+  all?: Edits;
+}
+
+export const runActions = createActionGroup({
+  source: 'Pay run',
+  events: {
+    Start: props<{ body: BodyOf<'startRun'> }>(),
+    Open: props<{ runId: string }>(),
+    'Sheet loaded': props<{ sheet: Sheet }>(),
+    Progress: props<{ runId: string; progress: Progress }>(),
+    /** `cell` marks what was typed until the server has worked it out. */
+    Enter: props<{ payslipId: string; entry: Entry; cell?: { column: string; typed: string } }>(),
+    'Not taken': props<{ payslipId: string; column: string; typed: string; problem: ProblemDetail }>(),
+    Changed: props<{ payslipId: string; changed: Changed; before: Edits; column: string | null }>(),
+    Refused: props<{ problem: ProblemDetail; payslipId?: string; column?: string | null }>(),
+    Undo: emptyProps(),
+    Calculate: props<{ runId: string }>(),
+    Rebuild: props<{ runId: string; payslip?: string }>(),
+    'Accept point': props<{ runId: string; key: string; reason: string }>(),
+    Approve: props<{ runId: string; version: number; key: string }>(),
+    Approved: props<{ run: Run }>(),
+    Remove: props<{ runId: string }>(),
+    Reverse: props<{ payslipId: string; reason: string; replace: boolean }>(),
+    Reversed: props<{ payslipId: string; replacementRun: string | null }>(),
+    'Dismiss problem': emptyProps(),
+  },
+});
+
+/** A cell whose text the sheet still holds: being saved, or not taken. */
+export interface HeldCell {
+  payslipId: string;
+  column: string;
+  typed: string;
+  fault: boolean;
+}
+
+interface State {
+  sheet: Sheet | null;
+  /** The row that changed last, for the grid. */
+  lastRow: SheetRow | null;
+  held: HeldCell[];
+  progress: Progress | null;
+  problem: ProblemDetail | null;
+  starting: boolean;
+  approving: boolean;
+  undo: { payslipId: string; before: Edits }[];
+}
+
+const initial: State = { sheet: null, lastRow: null, held: [], progress: null, problem: null, starting: false, approving: false, undo: [] };
+const without = (held: HeldCell[], payslipId: string | undefined, column: string | null | undefined): HeldCell[] => held.filter((cell) => cell.payslipId !== payslipId || cell.column !== column);
+
+export const runFeature = createFeature({
+  name: 'payRun',
+  reducer: createReducer(
+    initial,
+    on(runActions.start, (state): State => ({ ...state, starting: true, problem: null })),
+    on(runActions.open, (state, { runId }): State => (state.sheet?.run.id === runId ? { ...state, problem: null, starting: false } : { ...initial })),
+    on(runActions.sheetLoaded, (state, { sheet }): State => ({ ...state, sheet, lastRow: null, starting: false, held: state.held.filter((cell) => cell.fault) })),
+    on(runActions.progress, (state, { progress }): State => ({ ...state, progress, ...(progress.state === 'failed' && progress.message ? { problem: failure(progress.message) } : {}) })),
+    on(runActions.enter, (state, { payslipId, cell }): State => (cell ? { ...state, problem: null, held: [...without(state.held, payslipId, cell.column), { payslipId, ...cell, fault: false }] } : { ...state, problem: null })),
+    on(runActions.notTaken, (state, { payslipId, column, typed, problem }): State => ({ ...state, problem, held: [...without(state.held, payslipId, column), { payslipId, column, typed, fault: true }] })),
+    on(runActions.changed, (state, { payslipId, changed, before, column }): State => {
+      if (!state.sheet || state.sheet.run.id !== changed.run.id) return state;
+      return {
+        ...state,
+        lastRow: changed.row,
+        held: without(state.held, payslipId, column),
+        undo: [...state.undo, { payslipId, before }].slice(-100),
+        sheet: { ...state.sheet, run: changed.run, points: changed.points, rows: state.sheet.rows.map((row) => (row.payslipId === payslipId ? changed.row : row)) },
+      };
+    }),
+    on(runActions.refused, (state, { problem, payslipId, column }): State => ({ ...state, problem, starting: false, approving: false, held: state.held.map((cell) => (cell.payslipId === payslipId && cell.column === column ? { ...cell, fault: true } : cell)) })),
+    on(runActions.undo, (state): State => ({ ...state, undo: state.undo.slice(0, -1) })),
+    on(runActions.calculate, runActions.rebuild, (state): State => ({ ...state, problem: null, undo: [], progress: { state: 'waiting', done: 0, of: 0, message: null } })),
+    on(runActions.approve, (state): State => ({ ...state, approving: true, problem: null })),
+    on(runActions.approved, (state): State => ({ ...state, approving: false, undo: [] })),
+    on(runActions.dismissProblem, (state): State => ({ ...state, problem: null, held: state.held.filter((cell) => !cell.fault) })),
+  ),
+});
+
+const failure = (detail: string): ProblemDetail => ({ type: '/problems/calculation', title: detail, detail, status: 0, code: 'calculation' });
+
+/** What effects read of the run. */
+@Injectable({ providedIn: 'root' })
+export class RunState {
+  private readonly store = inject(Store);
+  readonly sheet = this.store.selectSignal(runFeature.selectSheet);
+  readonly undo = this.store.selectSignal(runFeature.selectUndo);
+}
+
+/** The edits of a row with an entry put in. */
+export function withEntry(edits: Edits, entry: Entry): Edits {
+  if (entry.all) return entry.all;
+  const hours = { ...edits.hours };
+  for (const [column, value] of Object.entries(entry.hours ?? {})) {
+    if (value === null) delete hours[column];
+    else hours[column] = value;
+  }
+  return {
+    ...edits,
+    hours,
+    ...(entry.oneOffs ? { oneOffs: entry.oneOffs } : {}),
+    ...(entry.leftOut ? { leftOut: entry.leftOut } : {}),
+    ...(entry.overrides ? { overrides: entry.overrides } : {}),
+    ...(entry.note === undefined ? {} : { note: entry.note }),
+  };
+}
+
+export const runEffects = {
+  start: createEffect(
+    (actions = inject(Actions), api = inject(Api), router = inject(Router)) =>
+      actions.pipe(
+        ofType(runActions.start),
+        exhaustMap(({ body }) =>
+          api.call('startRun', { body }).pipe(
+            tap(({ id }) => void router.navigate(['/pay-runs', id])),
+            switchMap(() => EMPTY),
+            catchError((error: unknown) => of(runActions.refused({ problem: problemOf(error) }))),
+          ),
+        ),
+      ),
+    { functional: true },
+  ),
+  open: createEffect(
+    (actions = inject(Actions), api = inject(Api)) =>
+      actions.pipe(
+        ofType(runActions.open),
+        switchMap(({ runId }) => load(api, runId)),
+      ),
+    { functional: true },
+  ),
+  follow: createEffect(
+    (actions = inject(Actions), api = inject(Api)) =>
+      actions.pipe(
+        ofType(runActions.sheetLoaded),
+        filter(({ sheet }) => sheet.run.state === 'calculating'),
+        switchMap(({ sheet }) => followProgress(api, sheet.run.id)),
+      ),
+    { functional: true },
+  ),
+  whenDone: createEffect(
+    (actions = inject(Actions), api = inject(Api)) =>
+      actions.pipe(
+        ofType(runActions.progress),
+        filter(({ progress }) => progress.state === 'done' || progress.state === 'failed'),
+        switchMap(({ runId }) => load(api, runId)),
+      ),
+    { functional: true },
+  ),
+  // One entry after another: each is sent with the version that the one before has left.
+  enter: createEffect(
+    (actions = inject(Actions), api = inject(Api), state = inject(RunState)) =>
+      actions.pipe(
+        ofType(runActions.enter),
+        concatMap(({ payslipId, entry, cell }) => {
+          const sheet = state.sheet();
+          const row = sheet?.rows.find((candidate) => candidate.payslipId === payslipId);
+          if (!sheet || !row) return EMPTY;
+          const change = { version: row.version, ...(entry.included === undefined ? {} : { included: entry.included }), edits: withEntry(row.edits, entry) };
+          return api.call('changePayslip', { path: { id: sheet.run.id, payslip: payslipId }, body: change }).pipe(
+            switchMap((changed) => [runActions.changed({ payslipId, changed, before: row.edits, column: cell?.column ?? null }), workingActions.refresh({ payslipId })]),
+            catchError((error: unknown) => {
+              const problem = problemOf(error);
+              const refused = of(runActions.refused({ problem, payslipId, column: cell?.column ?? null }));
+              // Somebody else was first: their figures are shown, and the sentence says what they changed.
+              return problem.code === 'changed-meanwhile' || problem.code === 'approved' ? refused.pipe(concatMap((action) => [action, runActions.open({ runId: sheet.run.id }), runActions.refused({ problem, payslipId, column: cell?.column ?? null })])) : refused;
+            }),
+          );
+        }),
+      ),
+    { functional: true },
+  ),
+  calculate: createEffect(
+    (actions = inject(Actions), api = inject(Api)) =>
+      actions.pipe(
+        ofType(runActions.calculate),
+        exhaustMap(({ runId }) => api.call('calculateRun', { path: { id: runId }, body: {} }).pipe(switchMap(() => followProgress(api, runId)), catchError((error: unknown) => of(runActions.refused({ problem: problemOf(error) }))))),
+      ),
+    { functional: true },
+  ),
+  rebuild: createEffect(
+    (actions = inject(Actions), api = inject(Api)) =>
+      actions.pipe(
+        ofType(runActions.rebuild),
+        exhaustMap(({ runId, payslip }) =>
+          api.call('rebuild', { path: { id: runId }, body: payslip ? { payslip } : {} }).pipe(
+            switchMap(() => followProgress(api, runId)),
+            catchError((error: unknown) => of(runActions.refused({ problem: problemOf(error) }))),
+          ),
+        ),
+      ),
+    { functional: true },
+  ),
+  accept: createEffect(
+    (actions = inject(Actions), api = inject(Api)) =>
+      actions.pipe(
+        ofType(runActions.acceptPoint),
+        concatMap(({ runId, key, reason }) => api.call('acceptPoint', { path: { id: runId }, body: { key, reason } }).pipe(switchMap(() => load(api, runId)), catchError((error: unknown) => of(runActions.refused({ problem: problemOf(error) }))))),
+      ),
+    { functional: true },
+  ),
+  approve: createEffect(
+    (actions = inject(Actions), api = inject(Api)) =>
+      actions.pipe(
+        ofType(runActions.approve),
+        exhaustMap(({ runId, version, key }) =>
+          api.call('approve', { path: { id: runId }, body: { version }, headers: { 'idempotency-key': key } }).pipe(
+            switchMap((run) => [runActions.approved({ run }), runActions.open({ runId })]),
+            catchError((error: unknown) => {
+              const problem = problemOf(error);
+              return of(runActions.open({ runId }), runActions.refused({ problem }));
+            }),
+          ),
+        ),
+      ),
+    { functional: true },
+  ),
+  remove: createEffect(
+    (actions = inject(Actions), api = inject(Api), router = inject(Router)) =>
+      actions.pipe(
+        ofType(runActions.remove),
+        exhaustMap(({ runId }) =>
+          api.call('deleteRun', { path: { id: runId } }).pipe(
+            tap(() => void router.navigateByUrl('/pay-runs')),
+            switchMap(() => EMPTY),
+            catchError((error: unknown) => of(runActions.refused({ problem: problemOf(error) }))),
+          ),
+        ),
+      ),
+    { functional: true },
+  ),
+  reverse: createEffect(
+    (actions = inject(Actions), api = inject(Api), router = inject(Router), state = inject(RunState)) =>
+      actions.pipe(
+        ofType(runActions.reverse),
+        exhaustMap(({ payslipId, reason, replace }) =>
+          api.call('reverse', { path: { id: payslipId }, body: { reason, replace } }).pipe(
+            switchMap(({ replacementRun }) => {
+              if (replacementRun) void router.navigate(['/pay-runs', replacementRun]);
+              const runId = state.sheet()?.run.id;
+              return replacementRun || !runId ? [runActions.reversed({ payslipId, replacementRun })] : [runActions.reversed({ payslipId, replacementRun }), runActions.open({ runId }), workingActions.refresh({ payslipId })];
+            }),
+            catchError((error: unknown) => of(runActions.refused({ problem: problemOf(error) }))),
+          ),
+        ),
+      ),
+    { functional: true },
+  ),
+};
+
+const load = (api: Api, runId: string) =>
+  api.call('sheet', { path: { id: runId } }).pipe(
+    map((sheet) => runActions.sheetLoaded({ sheet })),
+    catchError((error: unknown) => of(runActions.refused({ problem: problemOf(error) }))),
+  );
+
+/** The server's events about a run's calculation, until it is done. */
+const followProgress = (api: Api, runId: string): Observable<ReturnType<typeof runActions.progress>> =>
+  new Observable((subscriber) => {
+    const events = new EventSource(api.url('progress', { path: { id: runId } }).replace(/\/progress$/, '/events'));
+    events.onmessage = (event) => {
+      const progress = JSON.parse(String(event.data)) as Progress;
+      subscriber.next(runActions.progress({ runId, progress }));
+      if (progress.state === 'done' || progress.state === 'failed') subscriber.complete();
+    };
+    // The browser tries again by itself after a break; the queue keeps the work meanwhile.
+    return () => events.close();
+  });

@@ -1,0 +1,167 @@
+import { ChangeDetectionStrategy, Component, computed, DestroyRef, effect, inject, input, signal, TemplateRef, untracked } from '@angular/core';
+import { Router, RouterLink } from '@angular/router';
+import { NgbDropdownModule, NgbModal } from '@ng-bootstrap/ng-bootstrap';
+import { Store } from '@ngrx/store';
+import type { Totals } from '@woodruff/core';
+import { Api } from '../api/api';
+import { Keys } from '../kit/keys';
+import { Problem } from '../kit/problem';
+import { DayPipe, MoneyPipe, PeriodPipe } from '../kit/words';
+import { selectEmployer, selectMayPrepare } from '../session/session.store';
+import { workingActions, workingFeature } from '../working/working.store';
+import { WorkingPanel } from '../working/working-panel';
+import { PayslipEdit } from './payslip-edit';
+import { runActions, runFeature } from './pay-runs.store';
+import { RunDifferences } from './run-differences';
+import { RunPoints } from './run-points';
+import { RunSheet, type Filter } from './run-sheet';
+
+type View = 'sheet' | 'points' | 'differences' | 'not-in';
+
+/** A run: its sheet, open points and differences, the payslip or working beside it, totals at the foot. */
+@Component({
+  selector: 'wr-run-page',
+  imports: [DayPipe, MoneyPipe, NgbDropdownModule, PayslipEdit, PeriodPipe, Problem, RouterLink, RunDifferences, RunPoints, RunSheet, WorkingPanel],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './run-page.html',
+  styleUrl: './run-page.scss',
+})
+export class RunPage {
+  private readonly store = inject(Store);
+  private readonly router = inject(Router);
+  private readonly modals = inject(NgbModal);
+  private readonly api = inject(Api);
+  readonly id = input.required<string>();
+  readonly view = input<View, string | undefined>('sheet', { transform: (value) => (value as View | undefined) ?? 'sheet' });
+  readonly filter = input<Filter, string | undefined>('all', { transform: (value) => (value as Filter | undefined) ?? 'all' });
+  private readonly employer = this.store.selectSignal(selectEmployer);
+  private readonly mayPrepare = this.store.selectSignal(selectMayPrepare);
+  private readonly loaded = this.store.selectSignal(runFeature.selectSheet);
+  protected readonly sheet = computed(() => (this.loaded()?.run.id === this.id() ? this.loaded() : null));
+  protected readonly progress = this.store.selectSignal(runFeature.selectProgress);
+  protected readonly problem = this.store.selectSignal(runFeature.selectProblem);
+  protected readonly approving = this.store.selectSignal(runFeature.selectApproving);
+  private readonly undo = this.store.selectSignal(runFeature.selectUndo);
+  protected readonly frame = this.store.selectSignal(workingFeature.selectFrame);
+  protected readonly payslip = this.store.selectSignal(workingFeature.selectPayslip);
+  protected readonly editable = computed(() => this.sheet()?.run.state === 'open' && this.mayPrepare());
+  protected readonly mayReverse = computed(() => this.employer()?.role !== 'viewer');
+  protected readonly openPoints = computed(() => this.sheet()?.points.filter((point) => !point.accepted) ?? []);
+  protected readonly gather = computed(() => this.openPoints().filter((point) => point.stage === 'gather').length);
+  protected readonly check = computed(() => this.openPoints().filter((point) => point.stage === 'check').length);
+  protected readonly changed = computed(() => this.sheet()?.rows.filter((row) => row.included && (row.previousNet === null || row.previousNet !== row.totals.net)).length ?? 0);
+  protected readonly edited = computed(() => this.sheet()?.rows.filter((row) => Object.keys(row.edits).length || !row.included).length ?? 0);
+  protected readonly chosenOneOff = signal('');
+  protected readonly oneOffItem = computed(() => this.chosenOneOff() || this.sheet()?.oneOffItems.find((item) => item.code === 'bonus')?.code || this.sheet()?.oneOffItems[0]?.code || '');
+  protected readonly oneOffName = computed(() => this.sheet()?.oneOffItems.find((item) => item.code === this.oneOffItem())?.name ?? '');
+  protected readonly losses = signal<{ payslipId: string; name: string; lost: string[] }[]>([]);
+  protected readonly totals: { key: keyof Totals; figure: string; label: string }[] = [
+    { key: 'gross', figure: 'gross', label: 'Gross' },
+    { key: 'taxes', figure: 'taxes', label: 'Taxes' },
+    { key: 'deductions', figure: 'deductions', label: 'Deductions' },
+    { key: 'net', figure: 'net', label: 'Net' },
+    { key: 'employerCost', figure: 'employer-cost', label: 'Employer pays' },
+  ];
+
+  constructor() {
+    effect(() => {
+      const runId = this.id();
+      if (this.employer()) untracked(() => this.store.dispatch(runActions.open({ runId })));
+    });
+    this.store.dispatch(workingActions.close());
+    const takeBack = inject(Keys).add(
+      { keys: 'Escape', label: 'Close the panel', run: () => this.store.dispatch(workingActions.close()) },
+      { keys: 'j', label: 'Next person', run: () => this.step(1) },
+      { keys: 'k', label: 'Previous person', run: () => this.step(-1) },
+      { keys: 'Ctrl+z', label: 'Take the last entry back', run: () => this.takeBack() },
+      { keys: 'Ctrl+Enter', label: 'Approve the run', run: () => this.mainAction?.() },
+      { keys: 's', label: 'The sheet', run: () => this.go({ view: null, filter: null }) },
+      { keys: 'o', label: 'Open points', run: () => this.go({ view: 'points' }) },
+      { keys: 'd', label: 'Differences from the last run', run: () => this.go({ view: 'differences' }) },
+    );
+    inject(DestroyRef).onDestroy(() => {
+      takeBack();
+      this.store.dispatch(workingActions.close());
+    });
+  }
+
+  private mainAction: (() => void) | undefined;
+
+  protected readonly bindMainAction = (dialog: TemplateRef<unknown>): void => {
+    this.mainAction = () => this.ask(dialog);
+  };
+
+  protected go(query: Record<string, string | null>): void {
+    void this.router.navigate([], { queryParams: query, queryParamsHandling: 'merge' });
+  }
+
+  protected ask(dialog: TemplateRef<unknown>): void {
+    if (this.openPoints().length) return this.go({ view: 'points' });
+    if (!this.sheet()?.mayApprove) return;
+    this.modals.open(dialog, { ariaLabelledBy: 'approve-title' });
+  }
+
+  protected approve(): void {
+    const run = this.sheet()?.run;
+    // The key is made when the dialog is answered: pressing twice, or a repeated request, approves once.
+    if (run) this.store.dispatch(runActions.approve({ runId: run.id, version: run.version, key: crypto.randomUUID() }));
+    this.modals.dismissAll();
+  }
+
+  protected calculate(): void {
+    this.store.dispatch(runActions.calculate({ runId: this.id() }));
+  }
+
+  protected askRebuild(dialog: TemplateRef<unknown>): void {
+    this.api.call('wouldLose', { path: { id: this.id() } }).subscribe((losses) => {
+      this.losses.set(losses);
+      this.modals.open(dialog, { ariaLabelledBy: 'rebuild-title' });
+    });
+  }
+
+  protected rebuildAll(): void {
+    this.store.dispatch(runActions.rebuild({ runId: this.id() }));
+    this.modals.dismissAll();
+  }
+
+  protected askRemove(dialog: TemplateRef<unknown>): void {
+    this.modals.open(dialog, { ariaLabelledBy: 'remove-title' });
+  }
+
+  protected remove(): void {
+    this.store.dispatch(runActions.remove({ runId: this.id() }));
+    this.modals.dismissAll();
+  }
+
+  protected dismiss(): void {
+    this.store.dispatch(runActions.dismissProblem());
+  }
+
+  protected url(name: 'register' | 'registerSheet' | 'runPdf'): string {
+    return this.api.url(name, { path: { id: this.id() } });
+  }
+
+  /** A total opens to the people behind it, largest first. */
+  protected openTotal(total: { key: keyof Totals; figure: string; label: string }): void {
+    const entries = (this.sheet()?.rows ?? [])
+      .filter((row) => row.included && row.totals[total.key] !== 0)
+      .map((row) => ({ payslipId: row.payslipId, name: row.name, amount: row.totals[total.key] }))
+      .sort((a, b) => b.amount - a.amount);
+    this.store.dispatch(workingActions.open({ frame: { kind: 'total', title: total.label, figure: total.figure, entries }, anew: true }));
+  }
+
+  private step(by: number): void {
+    const rows = this.sheet()?.rows ?? [];
+    const frame = this.frame();
+    const at = rows.findIndex((row) => frame && 'payslipId' in frame && row.payslipId === frame.payslipId);
+    const next = rows[at < 0 ? 0 : at + by];
+    if (next) this.store.dispatch(workingActions.open({ frame: frame?.kind === 'figure' ? { ...frame, payslipId: next.payslipId } : { kind: 'payslip', payslipId: next.payslipId }, anew: true }));
+  }
+
+  private takeBack(): void {
+    const last = this.undo().at(-1);
+    if (!last || !this.editable()) return;
+    this.store.dispatch(runActions.undo());
+    this.store.dispatch(runActions.enter({ payslipId: last.payslipId, entry: { all: last.before } }));
+  }
+}

@@ -1,0 +1,263 @@
+import { ChangeDetectionStrategy, Component, computed, effect, HostListener, inject, input, untracked } from '@angular/core';
+import { Store } from '@ngrx/store';
+import type { Totals } from '@woodruff/core';
+import type { Sheet, SheetRow } from '@woodruff/contract';
+import { AgGridAngular } from 'ag-grid-angular';
+import type { CellClickedEvent, CellEditRequestEvent, CellKeyDownEvent, ColDef, ColGroupDef, FullWidthCellKeyDownEvent, GridApi, RowClassParams } from 'ag-grid-community';
+import { gridTheme } from '../kit/grid';
+import { MoneyPipe, signed } from '../kit/words';
+import { workingActions, workingFeature } from '../working/working.store';
+import { notTaken, readAmount, readBlock, readHours } from './entries';
+import { runActions, runFeature, type Entry } from './pay-runs.store';
+
+/** The figures of the sheet that open to their working. */
+const FIGURES: { column: keyof Totals; key: string; label: string; group: string }[] = [
+  { column: 'gross', key: 'gross', label: 'Gross', group: 'Pay' },
+  { column: 'deductions', key: 'deductions', label: 'Deductions', group: 'Comes off' },
+  { column: 'taxes', key: 'taxes', label: 'Taxes', group: 'Comes off' },
+  { column: 'net', key: 'net', label: 'Net pay', group: 'Net' },
+];
+
+export type Filter = 'all' | 'changed' | 'points' | 'edited';
+
+/** One sheet of figures, keyboard first: what can be typed looks different from what is worked out. */
+@Component({
+  selector: 'wr-run-sheet',
+  imports: [AgGridAngular],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <ag-grid-angular
+      class="grid"
+      [theme]="theme"
+      [columnDefs]="columns()"
+      [rowData]="initialRows()"
+      [getRowId]="rowId"
+      [getRowClass]="rowClass"
+      [readOnlyEdit]="true"
+      [enterNavigatesVerticallyAfterEdit]="true"
+      [enterNavigatesVertically]="false"
+      [suppressColumnVirtualisation]="true"
+      [isExternalFilterPresent]="filtering"
+      [doesExternalFilterPass]="passes"
+      (gridReady)="api = $event.api"
+      (cellEditRequest)="entered($event)"
+      (cellClicked)="clicked($event)"
+      (cellKeyDown)="key($event)"
+    />
+  `,
+  styles: ':host, .grid { display: block; height: 100%; }',
+})
+export class RunSheet {
+  private readonly store = inject(Store);
+  readonly sheet = input.required<Sheet>();
+  readonly filter = input<Filter>('all');
+  readonly editable = input(false);
+  /** Code of the item on which amounts typed into the column of one-offs are paid. */
+  readonly oneOffItem = input('');
+  protected readonly theme = gridTheme;
+  protected api: GridApi<SheetRow> | undefined;
+  private readonly held = this.store.selectSignal(runFeature.selectHeld);
+  private readonly lastRow = this.store.selectSignal(runFeature.selectLastRow);
+  private readonly frames = this.store.selectSignal(workingFeature.selectFrames);
+  private readonly openPayslip = computed(() => {
+    const frame = this.frames().find((candidate) => 'payslipId' in candidate);
+    return frame && 'payslipId' in frame ? frame.payslipId : null;
+  });
+  /** Rows as loaded; later changes go to the grid one by one, so that an edit does not depend on the number of people. */
+  protected readonly initialRows = computed(() => {
+    this.loadKey();
+    return untracked(() => this.sheet().rows);
+  });
+  private readonly loadKey = computed(() => `${this.sheet().run.id} ${this.sheet().rows.length} ${this.lastRow() === null ? this.sheet().run.version : 'edited'}`);
+
+  protected readonly columns = computed((): (ColDef<SheetRow> | ColGroupDef<SheetRow>)[] => {
+    const { hourColumns } = untracked(() => this.sheet());
+    const editable = this.editable();
+    return [
+      { headerName: 'Person', colId: 'person', field: 'name', pinned: 'left', width: 205, cellClass: 'figure-cell', valueFormatter: ({ data }) => `${data?.name ?? ''}${data?.points ? ' ◇' : ''}` },
+      {
+        headerName: 'Hours',
+        headerClass: 'group-start',
+        children: hourColumns.map(({ key, label }, index): ColDef<SheetRow> => ({
+          headerName: label,
+          colId: `hours ${key}`,
+          type: 'rightAligned',
+          flex: 1,
+          minWidth: 78,
+          headerClass: index === 0 ? 'group-start' : '',
+          editable: ({ data }) => editable && this.takesHours(data, key),
+          valueGetter: ({ data }) => this.shown(data, `hours ${key}`) ?? data?.hours[key] ?? '',
+          valueFormatter: ({ value, data }) => (value ? (isFigure(value) ? Number(value).toFixed(2) : String(value)) : this.takesHours(data, key) ? '–' : ''),
+          cellClass: ({ data }) => [index === 0 ? 'group-start' : '', editable && this.takesHours(data, key) ? 'entry-cell' : '', data?.edits.hours?.[key] !== undefined ? 'corner' : '', this.faultClass(data, `hours ${key}`)],
+        })),
+      },
+      {
+        headerName: 'Pay',
+        headerClass: 'group-start',
+        children: [
+          {
+            headerName: 'One-offs',
+            colId: 'one-offs',
+            type: 'rightAligned',
+            flex: 1,
+            minWidth: 86,
+            headerClass: 'group-start',
+            editable: ({ data }) => editable && !!this.oneOffItem() && onlyTyped(data),
+            valueGetter: ({ data }) => this.shown(data, 'one-offs') ?? (data?.oneOffs ? new MoneyPipe().transform(data.oneOffs) : ''),
+            valueFormatter: ({ value }) => String(value || '–'),
+            cellClass: ({ data }) => ['group-start', editable ? 'entry-cell' : '', data?.edits.oneOffs?.length ? 'corner' : '', this.faultClass(data, 'one-offs')],
+          },
+          this.figureColumn(FIGURES[0]!, false),
+        ],
+      },
+      { headerName: 'Comes off', headerClass: 'group-start', children: [this.figureColumn(FIGURES[1]!, true), this.figureColumn(FIGURES[2]!, false)] },
+      {
+        headerName: 'Net',
+        headerClass: 'group-start',
+        children: [
+          this.figureColumn(FIGURES[3]!, true),
+          {
+            headerName: 'Since last',
+            colId: 'since',
+            type: 'rightAligned',
+            flex: 1,
+            minWidth: 88,
+            cellClass: 'figure-cell muted',
+            comparator: (a: number, b: number) => a - b,
+            valueGetter: ({ data }) => (data?.previousNet === null || !data ? null : data.totals.net - data.previousNet),
+            valueFormatter: ({ value, data }) => (value === null || !data?.included ? (data?.included && data.previousNet === null ? 'new' : '') : signed(Number(value))),
+          },
+        ],
+      },
+    ];
+  });
+
+  protected readonly rowId = ({ data }: { data: SheetRow }): string => data.payslipId;
+  protected readonly rowClass = ({ data }: RowClassParams<SheetRow>): string => `${data?.included ? '' : 'left-out'} ${data?.payslipId === this.openPayslip() ? 'open-row' : ''}`;
+  protected readonly filtering = (): boolean => this.filter() !== 'all';
+  protected readonly passes = ({ data }: { data?: SheetRow }): boolean => {
+    if (!data) return false;
+    if (this.filter() === 'changed') return data.previousNet === null || data.totals.net !== data.previousNet;
+    if (this.filter() === 'edited') return Object.keys(data.edits).length > 0 || !data.included;
+    return data.points > 0;
+  };
+
+  constructor() {
+    effect(() => {
+      const row = this.lastRow();
+      if (row) this.api?.applyTransaction({ update: [row] });
+    });
+    effect(() => {
+      this.held();
+      this.api?.refreshCells({ force: true, columns: this.entryColumns() });
+    });
+    effect(() => {
+      this.openPayslip();
+      this.api?.redrawRows();
+    });
+    effect(() => {
+      this.filter();
+      this.api?.onFilterChanged();
+    });
+  }
+
+  protected entered(event: CellEditRequestEvent<SheetRow>): void {
+    this.enter(event.data, event.column.getColId(), String(event.newValue ?? ''));
+  }
+
+  protected clicked(event: CellClickedEvent<SheetRow>): void {
+    const column = event.column.getColId();
+    if (event.data && (column === 'person' || FIGURES.some((figure) => figure.column === column) || column === 'since')) this.open(event.data, column);
+  }
+
+  protected key(event: CellKeyDownEvent<SheetRow> | FullWidthCellKeyDownEvent<SheetRow>): void {
+    const pressed = event.event as KeyboardEvent;
+    const column = 'column' in event ? event.column.getColId() : '';
+    if (!event.data) return;
+    if ((pressed.key === 'Enter' || pressed.key === '?') && !this.editing()) {
+      if (pressed.key === 'Enter' && (column.startsWith('hours ') || column === 'one-offs') && this.editable()) return;
+      pressed.preventDefault();
+      this.open(event.data, column);
+    }
+    if ((pressed.key === 'Delete' || pressed.key === 'Backspace') && !this.editing() && this.editable() && (column.startsWith('hours ') || column === 'one-offs')) this.enter(event.data, column, '');
+    if (pressed.key === 'Escape' && this.held().some((cell) => cell.fault)) this.store.dispatch(runActions.dismissProblem());
+  }
+
+  /** A block copied from a spreadsheet is entered from the focused cell downwards and to the right. */
+  @HostListener('paste', ['$event'])
+  protected paste(event: ClipboardEvent): void {
+    const focused = this.api?.getFocusedCell();
+    if (!this.api || !focused || this.editing() || !this.editable()) return;
+    event.preventDefault();
+    const columns = this.entryColumns();
+    const first = columns.indexOf(focused.column.getColId());
+    if (first < 0) return;
+    readBlock(event.clipboardData?.getData('text') ?? '').forEach((line, down) => {
+      const row = this.api?.getDisplayedRowAtIndex(focused.rowIndex + down)?.data;
+      line.forEach((typed, across) => {
+        const column = columns[first + across];
+        if (row && column) this.enter(row, column, typed);
+      });
+    });
+  }
+
+  private enter(row: SheetRow, column: string, typed: string): void {
+    const read = column === 'one-offs' ? readAmount(typed) : readHours(typed);
+    if ('fault' in read) {
+      this.store.dispatch(runActions.notTaken({ payslipId: row.payslipId, column, typed, problem: notTaken(`${row.name}: ${read.fault}`) }));
+      return;
+    }
+    const now = this.sheet().rows.find((candidate) => candidate.payslipId === row.payslipId);
+    const entry: Entry = column === 'one-offs' ? { oneOffs: read.value === null ? [] : [{ id: 'sheet', item: this.oneOffItem(), amount: read.value }] } : { hours: { [column.slice('hours '.length)]: read.value } };
+    const before = column === 'one-offs' ? (now?.edits.oneOffs?.[0]?.amount ?? null) : (now?.edits.hours?.[column.slice('hours '.length)] ?? null);
+    if (before === read.value) return;
+    this.store.dispatch(runActions.enter({ payslipId: row.payslipId, entry, cell: { column, typed: read.value ?? '' } }));
+  }
+
+  private open(row: SheetRow, column: string): void {
+    const figure = FIGURES.find((candidate) => candidate.column === column);
+    const key = figure?.key ?? (column === 'since' ? 'net' : column === 'one-offs' || column.startsWith('hours ') ? 'gross' : '');
+    const frame = key ? ({ kind: 'figure', payslipId: row.payslipId, key } as const) : ({ kind: 'payslip', payslipId: row.payslipId } as const);
+    this.store.dispatch(workingActions.open({ frame, anew: true }));
+  }
+
+  private figureColumn(figure: (typeof FIGURES)[number], first: boolean): ColDef<SheetRow> {
+    return {
+      headerName: figure.label,
+      colId: figure.column,
+      type: 'rightAligned',
+      flex: 1.1,
+      minWidth: 92,
+      headerClass: first ? 'group-start' : '',
+      cellClass: ({ data }) => ['figure-cell', first ? 'group-start' : '', figure.column === 'taxes' && data?.edits.overrides?.length ? 'corner' : ''],
+      valueGetter: ({ data }) => data?.totals[figure.column] ?? 0,
+      valueFormatter: ({ value, data }) => (data?.included === false ? '' : new MoneyPipe().transform(Number(value), 'dash')),
+    };
+  }
+
+  private takesHours(row: SheetRow | undefined, key: string): boolean {
+    return !!row?.hourly && row.included && (!key.endsWith('@2') || row.secondRate);
+  }
+
+  private shown(row: SheetRow | undefined, column: string): string | undefined {
+    return this.held().find((cell) => cell.payslipId === row?.payslipId && cell.column === column)?.typed;
+  }
+
+  private faultClass(row: SheetRow | undefined, column: string): string {
+    return this.held().some((cell) => cell.fault && cell.payslipId === row?.payslipId && cell.column === column) ? 'error' : '';
+  }
+
+  private entryColumns(): string[] {
+    return [...this.sheet().hourColumns.map(({ key }) => `hours ${key}`), 'one-offs'];
+  }
+
+  private editing(): boolean {
+    return (this.api?.getEditingCells().length ?? 0) > 0;
+  }
+}
+
+const isFigure = (value: unknown): boolean => typeof value === 'string' && /^\d+(\.\d+)?$/.test(value);
+
+/** The column holds one amount; a payslip with several one-offs is edited beside the sheet. */
+const onlyTyped = (row: SheetRow | undefined): boolean => !!row?.included && (row.edits.oneOffs ?? []).every((oneOff) => oneOff.id === 'sheet') && (row.oneOffs === 0 || row.edits.oneOffs?.length === 1);
+

@@ -1,0 +1,117 @@
+import { ChangeDetectionStrategy, Component, effect, inject, input, output } from '@angular/core';
+import { FormControl, FormGroup, ReactiveFormsModule } from '@angular/forms';
+import { Store } from '@ngrx/store';
+import type { PersonFacts, ProblemDetail } from '@woodruff/contract';
+import { Problem } from '../kit/problem';
+import { employerStore } from './people.store';
+
+const text = (value = '') => new FormControl(value, { nonNullable: true });
+
+/** Facts of a person, for adding and for changing. Only code and name are required; the rest can wait. */
+@Component({
+  selector: 'wr-person-facts-form',
+  imports: [Problem, ReactiveFormsModule],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <form [formGroup]="form" (ngSubmit)="save()">
+      <div class="form">
+        @for (field of fields; track field.key) {
+          <label class="field">{{ field.label }}
+            <input [formControlName]="field.key" [type]="field.type" [attr.inputmode]="field.mode" />
+            @if (faultOf(field.key); as fault) { <span class="fault">Expected {{ fault }}</span> }
+          </label>
+        }
+        <label class="field">Kind
+          <select formControlName="kind"><option value="regular">Regular</option><option value="seasonal">Seasonal</option><option value="casual">Casual</option></select>
+        </label>
+        <label class="field">Pay schedule
+          <select formControlName="scheduleId">
+            <option value="">Not known yet</option>
+            @for (schedule of employer()?.schedules; track schedule.id) { <option [value]="schedule.id">{{ schedule.name }}</option> }
+          </select>
+        </label>
+        <label class="field">Department
+          <select formControlName="department"><option value=""></option>@for (name of employer()?.departments; track name) { <option>{{ name }}</option> }</select>
+        </label>
+        <label class="field">Worksite
+          <select formControlName="worksite"><option value=""></option>@for (name of employer()?.worksites; track name) { <option>{{ name }}</option> }</select>
+        </label>
+        <ng-container formGroupName="address">
+          <label class="field">Street <input formControlName="line1" /></label>
+          <label class="field">City <input formControlName="city" /></label>
+          <label class="field">State <input formControlName="state" maxlength="2" /></label>
+          <label class="field">Postcode <input formControlName="postcode" /></label>
+        </ng-container>
+      </div>
+      <wr-problem [problem]="problem()" />
+      <div class="form-actions">
+        <button class="main-action" type="submit">{{ action() }}</button>
+        <button class="quiet" type="button" (click)="cancelled.emit()">Leave as it was</button>
+      </div>
+    </form>
+  `,
+})
+export class PersonFactsForm {
+  readonly facts = input<PersonFacts | null>(null);
+  readonly action = input('Save the facts');
+  readonly problem = input<ProblemDetail | null>(null);
+  readonly saved = output<PersonFacts>();
+  readonly cancelled = output<void>();
+  protected readonly employer = inject(Store).selectSignal(employerStore.selectData);
+  protected readonly fields = [
+    { key: 'code', label: 'Code', type: 'text', mode: null },
+    { key: 'givenName', label: 'Given names', type: 'text', mode: null },
+    { key: 'familyName', label: 'Family name', type: 'text', mode: null },
+    { key: 'born', label: 'Date of birth', type: 'date', mode: null },
+    { key: 'email', label: 'E-mail', type: 'email', mode: null },
+    { key: 'job', label: 'Job', type: 'text', mode: null },
+    { key: 'hired', label: 'Hire date', type: 'date', mode: null },
+    { key: 'left', label: 'Last day', type: 'date', mode: null },
+    { key: 'leftReason', label: 'Reason for leaving', type: 'text', mode: null },
+    { key: 'standardHours', label: 'Standard hours of a period (hourly pay)', type: 'text', mode: 'decimal' },
+  ] as const;
+  protected readonly form = new FormGroup({
+    code: text(),
+    givenName: text(),
+    familyName: text(),
+    born: text(),
+    email: text(),
+    job: text(),
+    hired: text(),
+    left: text(),
+    leftReason: text(),
+    standardHours: text(),
+    kind: text('regular'),
+    scheduleId: text(),
+    department: text(),
+    worksite: text(),
+    address: new FormGroup({ line1: text(), line2: text(), city: text(), state: text(), postcode: text() }),
+  });
+
+  constructor() {
+    effect(() => {
+      const facts = this.facts();
+      if (facts) this.form.patchValue(Object.fromEntries(Object.entries(facts).map(([key, value]) => [key, value ?? ''])));
+    });
+  }
+
+  protected faultOf(key: string): string | undefined {
+    return this.problem()?.fields?.find((field) => field.path.replace(/^facts\./, '') === key)?.expected;
+  }
+
+  protected save(): void {
+    const entered = this.form.getRawValue();
+    const known = (value: string) => (value.trim() === '' ? null : value.trim());
+    this.saved.emit({
+      ...entered,
+      kind: entered.kind as 'regular',
+      born: known(entered.born),
+      email: known(entered.email),
+      hired: known(entered.hired),
+      left: known(entered.left),
+      leftReason: known(entered.leftReason),
+      standardHours: known(entered.standardHours),
+      scheduleId: known(entered.scheduleId),
+    });
+  }
+}

@@ -1,0 +1,105 @@
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, output, signal } from '@angular/core';
+import { Store } from '@ngrx/store';
+import type { FormField, FormGroup } from '@woodruff/core';
+import type { ProblemDetail } from '@woodruff/contract';
+import { Problem } from '../kit/problem';
+import { employerStore } from './people.store';
+
+type Facts = Record<string, unknown>;
+
+/** Tax details in the terms of the country's own certificates. The fields come from the country's pack as data. */
+@Component({
+  selector: 'wr-tax-details-form',
+  imports: [Problem],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <div class="form"><label class="field">In force from <input type="date" [value]="from()" (input)="from.set($any($event.target).value)" /></label></div>
+    @for (group of groups(); track group.title) {
+      @if (visible(group).length) {
+        <h3>{{ group.title }}</h3>
+        <div class="form">
+          @for (field of visible(group); track field.key + field.label) {
+            @switch (field.kind) {
+              @case ('yes-no') {
+                <label class="check"><input type="checkbox" [checked]="value(field) === true" (change)="set(field, $any($event.target).checked)" /> {{ field.label }}</label>
+              }
+              @case ('choice') {
+                <label class="field">{{ field.label }}
+                  <select (change)="set(field, $any($event.target).value)">
+                    <option value="" [selected]="!value(field)"></option>
+                    @for (choice of field.choices; track choice.value) { <option [value]="choice.value" [selected]="value(field) === choice.value">{{ choice.label }}</option> }
+                  </select>
+                </label>
+              }
+              @default {
+                <label class="field">{{ field.label }}
+                  <input [type]="field.kind === 'date' ? 'date' : 'text'" [attr.inputmode]="field.kind === 'text' ? null : 'decimal'" [value]="value(field) ?? ''" (input)="set(field, $any($event.target).value)" [attr.list]="field.key.endsWith('Locality') ? 'localities' : null" />
+                  @if (field.help) { <small>{{ field.help }}</small> }
+                  @if (faultOf(field.key); as fault) { <span class="fault">Expected {{ fault }}</span> }
+                </label>
+              }
+            }
+          }
+        </div>
+      }
+    }
+    <datalist id="localities">@for (locality of employer()?.localities; track locality.code) { <option [value]="locality.code">{{ locality.name }}</option> }</datalist>
+    <wr-problem [problem]="problem()" />
+    <div class="form-actions">
+      <button class="main-action" type="button" (click)="save()">Save from this date on</button>
+      <button class="quiet" type="button" (click)="cancelled.emit()">Leave as it was</button>
+    </div>
+  `,
+  styles: 'h3 { margin: 18px 0 8px; }',
+})
+export class TaxDetailsForm {
+  readonly facts = input<Facts | null>(null);
+  readonly begins = input.required<string>();
+  readonly problem = input<ProblemDetail | null>(null);
+  readonly saved = output<{ from: string; facts: Facts }>();
+  readonly cancelled = output<void>();
+  protected readonly employer = inject(Store).selectSignal(employerStore.selectData);
+  protected readonly from = signal('');
+  private readonly entered = signal<Facts>({});
+  protected readonly groups = computed(() => (this.employer()?.taxForm ?? []) as unknown as FormGroup[]);
+
+  constructor() {
+    effect(() => {
+      this.entered.set(structuredClone(this.facts() ?? { federal: { certificate: '2020' } }));
+      this.from.set(this.begins());
+    });
+  }
+
+  protected visible(group: FormGroup): readonly FormField[] {
+    return group.fields.filter((field) => !field.when || this.at(field.when.key) === field.when.is);
+  }
+
+  protected value(field: FormField): unknown {
+    return this.at(field.key);
+  }
+
+  protected set(field: FormField, value: unknown): void {
+    this.entered.update((facts) => {
+      const copy = structuredClone(facts);
+      const path = field.key.split('.');
+      const last = path.pop() ?? '';
+      let here = copy;
+      for (const part of path) here = (here[part] ??= {}) as Facts;
+      if (value === '') delete here[last];
+      else here[last] = value;
+      return copy;
+    });
+  }
+
+  protected faultOf(key: string): string | undefined {
+    return this.problem()?.fields?.find((field) => field.path === key)?.expected;
+  }
+
+  protected save(): void {
+    this.saved.emit({ from: this.from(), facts: this.entered() });
+  }
+
+  private at(key: string): unknown {
+    return key.split('.').reduce<unknown>((here, part) => (here && typeof here === 'object' ? (here as Facts)[part] : undefined), this.entered());
+  }
+}

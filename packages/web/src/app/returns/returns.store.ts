@@ -1,0 +1,4 @@
+import { createPageStore } from '../api/page-store';
+
+export const quarterlyStore = createPageStore('quarterly', 'quarterlyReturn');
+export const yearEndStore = createPageStore('yearEnd', 'yearEnd');

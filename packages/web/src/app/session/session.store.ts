@@ -1,0 +1,90 @@
+import { inject } from '@angular/core';
+import { Router } from '@angular/router';
+import { Actions, createEffect, ofType } from '@ngrx/effects';
+import { createActionGroup, createFeature, createReducer, createSelector, emptyProps, on, props } from '@ngrx/store';
+import type { ProblemDetail, Session } from '@woodruff/contract';
+import { catchError, exhaustMap, map, of, tap } from 'rxjs';
+import { Api, problemOf } from '../api/api';
+
+export const sessionActions = createActionGroup({
+  source: 'Session',
+  events: {
+    'Sign in': props<{ email: string; password: string }>(),
+    'Signed in': props<{ session: Session }>(),
+    Restored: props<{ session: Session }>(),
+    Refused: props<{ problem: ProblemDetail }>(),
+    Expired: emptyProps(),
+    'Sign out': emptyProps(),
+    'Signed out': emptyProps(),
+    'Choose employer': props<{ id: string }>(),
+    'Today moved': props<{ today: string }>(),
+  },
+});
+
+interface State {
+  session: Session | null;
+  employerId: string | null;
+  /** The session ended while a page was open: the page stays, a sign-in opens over it. */
+  expired: boolean;
+  problem: ProblemDetail | null;
+}
+
+const initial: State = { session: null, employerId: null, expired: false, problem: null };
+const withSession = (state: State, session: Session): State => ({
+  session,
+  employerId: session.employers.find((employer) => employer.id === state.employerId)?.id ?? session.employers[0]?.id ?? null,
+  expired: false,
+  problem: null,
+});
+
+export const sessionFeature = createFeature({
+  name: 'session',
+  reducer: createReducer(
+    initial,
+    on(sessionActions.signIn, (state) => ({ ...state, problem: null })),
+    on(sessionActions.signedIn, sessionActions.restored, (state, { session }) => withSession(state, session)),
+    on(sessionActions.refused, (state, { problem }) => ({ ...state, problem })),
+    on(sessionActions.expired, (state) => ({ ...state, expired: state.session !== null })),
+    on(sessionActions.signedOut, () => initial),
+    on(sessionActions.chooseEmployer, (state, { id }) => ({ ...state, employerId: id })),
+    on(sessionActions.todayMoved, (state, { today }) =>
+      state.session
+        ? { ...state, session: { ...state.session, employers: state.session.employers.map((employer) => (employer.id === state.employerId ? { ...employer, today } : employer)) } }
+        : state,
+    ),
+  ),
+});
+
+export const selectEmployerId = createSelector(sessionFeature.selectEmployerId, (id) => id ?? '');
+export const selectEmployer = createSelector(sessionFeature.selectSession, sessionFeature.selectEmployerId, (session, id) => session?.employers.find((employer) => employer.id === id) ?? null);
+export const selectMayPrepare = createSelector(selectEmployer, (employer) => employer?.role === 'clerk' || employer?.role === 'administrator');
+
+export const sessionEffects = {
+  signIn: createEffect(
+    (actions = inject(Actions), api = inject(Api)) =>
+      actions.pipe(
+        ofType(sessionActions.signIn),
+        exhaustMap(({ email, password }) =>
+          api.call('signIn', { body: { email, password } }).pipe(
+            map((session) => sessionActions.signedIn({ session })),
+            catchError((error: unknown) => of(sessionActions.refused({ problem: problemOf(error) }))),
+          ),
+        ),
+      ),
+    { functional: true },
+  ),
+  signOut: createEffect(
+    (actions = inject(Actions), api = inject(Api)) =>
+      actions.pipe(
+        ofType(sessionActions.signOut),
+        exhaustMap(() =>
+          api.call('signOut').pipe(
+            map(() => sessionActions.signedOut()),
+            catchError(() => of(sessionActions.signedOut())),
+          ),
+        ),
+      ),
+    { functional: true },
+  ),
+  leave: createEffect((actions = inject(Actions), router = inject(Router)) => actions.pipe(ofType(sessionActions.signedOut), tap(() => void router.navigateByUrl('/sign-in'))), { functional: true, dispatch: false }),
+};

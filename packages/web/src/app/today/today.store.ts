@@ -1,0 +1,3 @@
+import { createPageStore } from '../api/page-store';
+
+export const todayStore = createPageStore('today', 'today');

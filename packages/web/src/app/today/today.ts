@@ -1,0 +1,147 @@
+import { ChangeDetectionStrategy, Component, computed, effect, inject } from '@angular/core';
+import { Router, RouterLink } from '@angular/router';
+import { Store } from '@ngrx/store';
+import type { Proposal } from '@woodruff/contract';
+import { CostChart } from './cost-chart';
+import { Problem } from '../kit/problem';
+import { DayPipe, MoneyPipe, PeriodPipe } from '../kit/words';
+import { runActions, runFeature } from '../pay-runs/pay-runs.store';
+import { selectEmployer, selectMayPrepare } from '../session/session.store';
+import { todayStore } from './today.store';
+
+/** What is due and what is waiting, from facts. */
+@Component({
+  selector: 'wr-today',
+  imports: [CostChart, DayPipe, MoneyPipe, PeriodPipe, Problem, RouterLink],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <main class="page">
+      <div class="title-line">
+        <h1>{{ today() | day }}</h1>
+        <span class="muted">{{ sentence() }}</span>
+      </div>
+      <wr-problem [problem]="problem() ?? startProblem()" />
+      @if (data(); as data) {
+        <div class="columns">
+          <div>
+            <section class="section first">
+              <h2>Pay runs</h2>
+              <table class="lines">
+                @for (run of data.open; track run.id) {
+                  <tr>
+                    <td class="when">paid {{ run.payDate | day }}</td>
+                    <td>
+                      <a [routerLink]="['/pay-runs', run.id]">{{ run | period }}, {{ run.kind === 'correction' ? 'correction' : run.schedule.toLowerCase() }}</a>
+                      <div class="muted">{{ run.people }} people, net {{ run.totals.net | money }}, {{ run.points ? run.points + ' open points' : 'no open points' }}</div>
+                    </td>
+                    <td class="num"><a class="quiet" [routerLink]="['/pay-runs', run.id]">Go on with it</a></td>
+                  </tr>
+                }
+                @for (proposal of data.proposals; track proposal.scheduleId) {
+                  <tr>
+                    <td class="when">paid {{ proposal.payDate | day }}</td>
+                    <td>
+                      {{ proposal | period }}, {{ proposal.schedule.toLowerCase() }}
+                      <div class="muted">{{ proposal.people }} people, approve by {{ proposal.approveBy | day }}</div>
+                    </td>
+                    <td class="num">
+                      @if (mayPrepare()) {
+                        <button type="button" [class]="$first && !data.open.length ? 'main-action' : 'quiet'" (click)="start(proposal)" [disabled]="starting()">Start this run</button>
+                      }
+                    </td>
+                  </tr>
+                } @empty {
+                  @if (!data.open.length) {
+                    <tr><td class="muted">No run is waiting. People need a pay schedule before a run is proposed.</td></tr>
+                  }
+                }
+              </table>
+            </section>
+            <section class="section">
+              <h2>Due</h2>
+              <table class="lines">
+                @for (due of data.due; track due.what) {
+                  <tr>
+                    <td class="when">{{ due.date | day }}</td>
+                    <td><a [routerLink]="due.link">{{ due.what }}</a></td>
+                    <td class="num">{{ due.amount | money }}</td>
+                  </tr>
+                } @empty {
+                  <tr><td class="muted">Nothing is due in the next ten weeks.</td></tr>
+                }
+              </table>
+            </section>
+            <section class="section">
+              <h2>Coming</h2>
+              <table class="lines">
+                @for (coming of data.coming; track coming.what) {
+                  <tr>
+                    <td class="when">{{ coming.date | day }}</td>
+                    <td>
+                      @if (coming.personId) { <a [routerLink]="['/people', coming.personId]">{{ coming.what }}</a> } @else { {{ coming.what }} }
+                    </td>
+                  </tr>
+                } @empty {
+                  <tr><td class="muted">No raise or leaving is on file for the next weeks.</td></tr>
+                }
+              </table>
+            </section>
+          </div>
+          <div>
+            <section class="section first">
+              <h2>Records to finish</h2>
+              <table class="lines">
+                @for (person of data.unfinished; track person.personId) {
+                  <tr>
+                    <td><a [routerLink]="['/people', person.personId]">{{ person.name }}</a></td>
+                    <td class="attention">{{ person.missing.join(', ') }}</td>
+                  </tr>
+                } @empty {
+                  <tr><td class="muted">Every record is complete.</td></tr>
+                }
+              </table>
+            </section>
+            <section class="section">
+              <h2>Cost of the last {{ data.costs.length }} pay dates</h2>
+              <wr-cost-chart [costs]="data.costs" />
+            </section>
+          </div>
+        </div>
+      } @else if (!problem()) {
+        <p class="muted">Looking at what is due …</p>
+      }
+    </main>
+  `,
+  styles: `
+    .columns { display: grid; grid-template-columns: minmax(0, 3fr) minmax(0, 2fr); gap: 40px; }
+    .first { margin-top: 6px; }
+    .when { width: 150px; white-space: nowrap; color: var(--ink2); }
+  `,
+})
+export class Today {
+  private readonly store = inject(Store);
+  private readonly router = inject(Router);
+  private readonly employer = this.store.selectSignal(selectEmployer);
+  protected readonly data = this.store.selectSignal(todayStore.selectData);
+  protected readonly problem = this.store.selectSignal(todayStore.selectProblem);
+  protected readonly startProblem = this.store.selectSignal(runFeature.selectProblem);
+  protected readonly starting = this.store.selectSignal(runFeature.selectStarting);
+  protected readonly mayPrepare = this.store.selectSignal(selectMayPrepare);
+  protected readonly today = computed(() => this.employer()?.today ?? '');
+  protected readonly sentence = computed(() => {
+    const data = this.data();
+    if (!data) return '';
+    const waiting = data.open.length + data.proposals.length;
+    return `${waiting === 1 ? 'One pay run is' : `${waiting} pay runs are`} waiting${data.unfinished.length ? `, ${data.unfinished.length} ${data.unfinished.length === 1 ? 'record is' : 'records are'} unfinished` : ''}`;
+  });
+
+  constructor() {
+    effect(() => {
+      if (this.employer()) this.store.dispatch(todayStore.load({ input: {} }));
+    });
+  }
+
+  protected start({ scheduleId, from, to, payDate }: Proposal): void {
+    this.store.dispatch(runActions.start({ body: { scheduleId, from, to, payDate } }));
+  }
+}
