@@ -135,7 +135,7 @@ class PayslipInTheMaking {
       if (!multiple.equals(Exact.whole(1))) reckoning.times(item.name, multiple);
       if (rate.from) reckoning.fact(`Rate in force since ${rate.from}`, 'rate', rate.id);
       const figure = reckoning.round('half-up').done();
-      this.add(figure, item.code, 'earning', item.treatment, { quantity: entry.hours, rate: rate.amount });
+      this.add(figure, item.code, 'earning', item.treatment, { quantity: entry.hours, rate: Exact.of(rate.amount).toDecimal() });
     }
   }
 

@@ -57,7 +57,7 @@ export async function sheetOf(scope: Scope, runId: string): Promise<Sheet> {
     points,
     notIn,
     comparedWith: compared && { id: compared.id, payDate: compared.payDate, totals: compared.totals },
-    hourColumns: hourItems.flatMap((item, index) => [{ key: item.code, label: item.name }, ...(index === 0 && second ? [{ key: `${item.code}${SECOND_RATE}`, label: 'Second rate' }] : [])]),
+    hourColumns: hourItems.flatMap((item, index) => [{ key: item.code, label: item.name }, ...(index === 0 && second ? [{ key: `${item.code}${SECOND_RATE}`, label: '2nd rate' }] : [])]),
     oneOffItems: definitions.filter((item) => item.method.by === 'amount' && item.kind !== 'employer-contribution').map((item) => ({ code: item.code, name: item.name, kind: item.kind })),
     cashBy,
     stale: run.state === 'open' && run.factsVersion < scope.employer.factsVersion,

@@ -27,17 +27,13 @@ export async function proposals(scope: Scope): Promise<Proposal[]> {
     const [first] = last?.to ? [] : await select<{ hired: string | null }>(scope.database, 'select min(hired) as hired from people where schedule_id = :id', { id: schedule.id });
     const firstDay = first?.hired && first.hired > scope.employer.today ? first.hired : scope.employer.today;
     const period = last?.to ? nextPeriod(schedule, { from: last.to, to: last.to, payDate: last.to }, holiday) : periodOf(schedule, firstDay, holiday);
-    const people = await due(scope, schedule.id, period.from, period.to);
+    const people = (await readyPeople(scope, schedule.id, period.from, period.to)).in;
     let approveBy = addDays(period.payDate, -1);
     while (!isBusinessDay(approveBy, holiday)) approveBy = addDays(approveBy, -1);
     if (people.length) proposed.push({ scheduleId: schedule.id, schedule: schedule.name, ...period, people: people.length, approveBy });
   }
   return proposed.sort((a, b) => (a.payDate < b.payDate ? -1 : 1));
 }
-
-/** Everyone employed within the period on the schedule. */
-const due = (scope: Scope, scheduleId: string, from: string, to: string): Promise<{ id: string }[]> =>
-  select(scope.database, `select id from people where employer_id = :employer and schedule_id = :scheduleId and hired <= :to and ("left" is null or "left" >= :from)`, { employer: scope.employer.id, scheduleId, from, to });
 
 /** Begins the run of a period; everyone due and ready is in it. Working it out is left to the job. */
 export async function startRun(scope: Scope, body: ParsedBodyOf<'startRun'>): Promise<{ id: string }> {

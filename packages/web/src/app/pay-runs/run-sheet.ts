@@ -37,6 +37,7 @@ export type Filter = 'all' | 'changed' | 'points' | 'edited';
       [enterNavigatesVerticallyAfterEdit]="true"
       [enterNavigatesVertically]="false"
       [suppressColumnVirtualisation]="true"
+      [alwaysShowVerticalScroll]="true"
       [isExternalFilterPresent]="filtering"
       [doesExternalFilterPass]="passes"
       (gridReady)="api = $event.api"
@@ -74,21 +75,20 @@ export class RunSheet {
     const { hourColumns } = untracked(() => this.sheet());
     const editable = this.editable();
     return [
-      { headerName: 'Person', colId: 'person', field: 'name', pinned: 'left', width: 205, cellClass: 'figure-cell', valueFormatter: ({ data }) => `${data?.name ?? ''}${data?.points ? ' ◇' : ''}` },
+      { headerName: 'Person', colId: 'person', field: 'name', pinned: 'left', width: 162, minWidth: 162, resizable: true, cellClass: 'figure-cell', valueFormatter: ({ data }) => `${data?.name ?? ''}${data?.points ? ' ◇' : ''}` },
       {
         headerName: 'Hours',
         headerClass: 'group-start',
         children: hourColumns.map(({ key, label }, index): ColDef<SheetRow> => ({
           headerName: label,
           colId: `hours ${key}`,
-          type: 'rightAligned',
           flex: 1,
-          minWidth: 78,
-          headerClass: index === 0 ? 'group-start' : '',
+          minWidth: 58,
+          headerClass: index === 0 ? 'figures group-start' : 'figures',
           editable: ({ data }) => editable && this.takesHours(data, key),
           valueGetter: ({ data }) => this.shown(data, `hours ${key}`) ?? data?.hours[key] ?? '',
           valueFormatter: ({ value, data }) => (value ? (isFigure(value) ? Number(value).toFixed(2) : String(value)) : this.takesHours(data, key) ? '–' : ''),
-          cellClass: ({ data }) => [index === 0 ? 'group-start' : '', editable && this.takesHours(data, key) ? 'entry-cell' : '', data?.edits.hours?.[key] !== undefined ? 'corner' : '', this.faultClass(data, `hours ${key}`)],
+          cellClass: ({ data }) => ['figures', index === 0 ? 'group-start' : '', editable && this.takesHours(data, key) ? 'entry-cell' : '', data?.edits.hours?.[key] !== undefined ? 'corner' : '', this.faultClass(data, `hours ${key}`)],
         })),
       },
       {
@@ -98,14 +98,13 @@ export class RunSheet {
           {
             headerName: 'One-offs',
             colId: 'one-offs',
-            type: 'rightAligned',
-            flex: 1,
-            minWidth: 86,
-            headerClass: 'group-start',
+              flex: 1,
+            minWidth: 70,
+            headerClass: 'figures group-start',
             editable: ({ data }) => editable && !!this.oneOffItem() && onlyTyped(data),
             valueGetter: ({ data }) => this.shown(data, 'one-offs') ?? (data?.oneOffs ? new MoneyPipe().transform(data.oneOffs) : ''),
             valueFormatter: ({ value }) => String(value || '–'),
-            cellClass: ({ data }) => ['group-start', editable ? 'entry-cell' : '', data?.edits.oneOffs?.length ? 'corner' : '', this.faultClass(data, 'one-offs')],
+            cellClass: ({ data }) => ['figures', 'group-start', editable ? 'entry-cell' : '', data?.edits.oneOffs?.length ? 'corner' : '', this.faultClass(data, 'one-offs')],
           },
           this.figureColumn(FIGURES[0]!, false),
         ],
@@ -119,10 +118,10 @@ export class RunSheet {
           {
             headerName: 'Since last',
             colId: 'since',
-            type: 'rightAligned',
-            flex: 1,
-            minWidth: 88,
-            cellClass: 'figure-cell muted',
+              flex: 1,
+            minWidth: 74,
+            cellClass: 'figures figure-cell muted',
+            headerClass: 'figures',
             comparator: (a: number, b: number) => a - b,
             valueGetter: ({ data }) => (data?.previousNet === null || !data ? null : data.totals.net - data.previousNet),
             valueFormatter: ({ value, data }) => (value === null || !data?.included ? (data?.included && data.previousNet === null ? 'new' : '') : signed(Number(value))),
@@ -225,11 +224,10 @@ export class RunSheet {
     return {
       headerName: figure.label,
       colId: figure.column,
-      type: 'rightAligned',
       flex: 1.1,
-      minWidth: 92,
-      headerClass: first ? 'group-start' : '',
-      cellClass: ({ data }) => ['figure-cell', first ? 'group-start' : '', figure.column === 'taxes' && data?.edits.overrides?.length ? 'corner' : ''],
+      minWidth: 76,
+      headerClass: first ? 'figures group-start' : 'figures',
+      cellClass: ({ data }) => ['figures', 'figure-cell', first ? 'group-start' : '', figure.column === 'taxes' && data?.edits.overrides?.length ? 'corner' : ''],
       valueGetter: ({ data }) => data?.totals[figure.column] ?? 0,
       valueFormatter: ({ value, data }) => (data?.included === false ? '' : new MoneyPipe().transform(Number(value), 'dash')),
     };

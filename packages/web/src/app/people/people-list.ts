@@ -109,7 +109,7 @@ export class PeopleList {
     { field: 'department', headerName: 'Department', flex: 1, minWidth: 100 },
     { field: 'worksite', headerName: 'Worksite', flex: 1.2, minWidth: 120 },
     { field: 'schedule', headerName: 'Paid', width: 120 },
-    { field: 'pay', headerName: 'Pay', flex: 1.2, minWidth: 140, type: 'rightAligned' },
+    { field: 'pay', headerName: 'Pay', flex: 1.2, minWidth: 140, cellClass: 'figures', headerClass: 'figures' },
     { field: 'hired', headerName: 'Hired', width: 110 },
     { headerName: 'Missing', flex: 1.6, minWidth: 140, valueGetter: ({ data }) => data?.missing.join(', ') ?? '', cellClass: 'attention' },
   ];

@@ -2,6 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, DestroyRef, effect, injec
 import { FormControl, FormGroup, ReactiveFormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
+import { Exact, writtenDay, writtenDecimal } from '@woodruff/core';
 import type { Person, PersonFacts, ProblemDetail } from '@woodruff/contract';
 import type { Observable } from 'rxjs';
 import { Api, problemOf } from '../api/api';
@@ -180,7 +181,8 @@ export class PersonPage {
       .flatMap((field) => {
         const value = at(field.key);
         if (value === undefined || value === null || value === '' || value === false || value === '0' || value === 0) return [];
-        const shown = field.choices?.find((choice) => choice.value === value)?.label ?? (value === true ? 'yes' : typeof value === 'object' ? '' : String(value as string | number));
+        const written = value === true ? 'yes' : typeof value === 'object' ? '' : String(value as string | number);
+        const shown = field.choices?.find((choice) => choice.value === value)?.label ?? (field.kind === 'amount' ? writtenDecimal(Exact.of(written).toDecimal()) : field.kind === 'date' ? writtenDay(written) : written);
         return [{ label: field.label, value: shown }];
       });
   }

@@ -94,7 +94,7 @@ import { todayStore } from './today.store';
                 @for (person of data.unfinished; track person.personId) {
                   <tr>
                     <td><a [routerLink]="['/people', person.personId]">{{ person.name }}</a></td>
-                    <td class="attention">{{ person.missing.join(', ') }}</td>
+                    <td class="attention">{{ listed(person.missing) }}</td>
                   </tr>
                 } @empty {
                   <tr><td class="muted">Every record is complete.</td></tr>
@@ -139,6 +139,10 @@ export class Today {
     effect(() => {
       if (this.employer()) this.store.dispatch(todayStore.load({ input: {} }));
     });
+  }
+
+  protected listed(missing: string[]): string {
+    return missing.map((fact, index) => (index === 0 ? fact : fact.charAt(0).toLowerCase() + fact.slice(1))).join(', ');
   }
 
   protected start({ scheduleId, from, to, payDate }: Proposal): void {

@@ -65,7 +65,7 @@ function worksheet1A(reckoning: Reckoning, pay: Figure, context: Context): Recko
   if (!extra.isZero()) reckoning.plus('Extra withholding asked for', extra);
   reckoning.round('half-up', 2, 'Rounded to the cent once, at the end');
   reckoning.source({
-    publication: `IRS Publication 15-T (${date.slice(0, 4)})`,
+    publication: `IRS Publication 15-T (${date.slice(0, 4)}), Federal Income Tax Withholding Methods`,
     section: 'Worksheet 1A',
     from: `${date.slice(0, 4)}-01-01`,
   });
