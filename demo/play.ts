@@ -65,7 +65,8 @@ export async function playDemo(database: Database, say: (sentence: string) => vo
     schedules: employerFile.schedules as Parameters<typeof addEmployer>[1]['schedules'],
   });
   const users: Record<string, string> = {};
-  for (const user of employerFile.users) users[user.role] = await addUser(user.email, user.name, DEMO_PASSWORD, { [employerId]: user.role as 'clerk' });
+  for (const user of employerFile.users)
+    users[user.role] = await addUser(user.email, user.name, DEMO_PASSWORD, { [employerId]: user.role as 'clerk' });
   const scopeAs = (role: 'clerk' | 'approver') => scopeOf(database, users[role] ?? '', employerId);
 
   const codes = await setUp(await scopeAs('clerk'), schedules);
@@ -90,15 +91,22 @@ async function setUp(scope: Scope, schedules: Record<string, string>): Promise<M
     const { id } = await addPerson(scope, personFactsSchema.parse({ ...file, scheduleId: schedules[file.schedule] }));
     codes.set(file.code, id);
     for (const rate of file.rates) await addRate(scope, id, rateSchema.parse(rate));
-    if (file.tax) await addTaxDetails(scope, id, { ...file.tax, facts: { ...file.tax.facts, federal: { ...(file.tax.facts['federal'] as object), onFileSince: file.tax.from } } });
+    if (file.tax)
+      await addTaxDetails(scope, id, {
+        ...file.tax,
+        facts: { ...file.tax.facts, federal: { ...(file.tax.facts['federal'] as object), onFileSince: file.tax.from } },
+      });
     if (file.nationalNumber) await setNationalNumber(scope, id, file.nationalNumber);
     if (file.payment) await setPayment(scope, id, file.payment);
-    for (const { item, ...held } of file.items) await addPersonItem(scope, id, personItemSchema.parse({ ...held, itemId: items.get(item) }));
+    for (const { item, ...held } of file.items)
+      await addPersonItem(scope, id, personItemSchema.parse({ ...held, itemId: items.get(item) }));
   }
   return codes;
 }
 
-type Step = { date: string; kind: 'run'; schedule: string; period: PayPeriod } | { date: string; kind: 'correction'; correction: YearFile['corrections'][number] };
+type Step =
+  | { date: string; kind: 'run'; schedule: string; period: PayPeriod }
+  | { date: string; kind: 'correction'; correction: YearFile['corrections'][number] };
 
 /** What happens on which business day: runs three days before their pay date, corrections on theirs. */
 function calendar(year: YearFile): Step[] {
@@ -112,7 +120,15 @@ function calendar(year: YearFile): Step[] {
   return steps.sort((a, b) => (a.date < b.date ? -1 : a.date > b.date ? 1 : 0));
 }
 
-async function playRun(clerk: Scope, approver: Scope, step: Extract<Step, { kind: 'run' }>, schedules: Record<string, string>, year: YearFile, codes: Map<string, string>, say: (sentence: string) => void): Promise<void> {
+async function playRun(
+  clerk: Scope,
+  approver: Scope,
+  step: Extract<Step, { kind: 'run' }>,
+  schedules: Record<string, string>,
+  year: YearFile,
+  codes: Map<string, string>,
+  say: (sentence: string) => void,
+): Promise<void> {
   const { period } = step;
   const { id } = await startRun(clerk, { scheduleId: schedules[step.schedule] ?? '', ...period });
   await calculateRun(clerk, id);
@@ -125,7 +141,12 @@ async function playRun(clerk: Scope, approver: Scope, step: Extract<Step, { kind
   say(`Paid ${period.payDate}, ${step.schedule.toLowerCase()}.`);
 }
 
-async function playCorrection(clerk: Scope, approver: Scope, correction: YearFile['corrections'][number], codes: Map<string, string>): Promise<void> {
+async function playCorrection(
+  clerk: Scope,
+  approver: Scope,
+  correction: YearFile['corrections'][number],
+  codes: Map<string, string>,
+): Promise<void> {
   const [payslip] = await select<{ id: string }>(
     clerk.database,
     `select y.id from payslips y join pay_runs r on r.id = y.run_id where y.person_id = :person and r.pay_date = :payDate and r.kind = 'regular'`,
@@ -135,7 +156,8 @@ async function playCorrection(clerk: Scope, approver: Scope, correction: YearFil
   const { replacementRun } = await reversePayslip(clerk, payslip.id, correction.reason, correction.replace);
   if (!replacementRun) return;
   const replacement = await Payslip.findOne({ where: { runId: replacementRun } });
-  if (replacement && correction.edits) await changePayslip(clerk, replacementRun, replacement.id, { version: replacement.version, edits: correction.edits });
+  if (replacement && correction.edits)
+    await changePayslip(clerk, replacementRun, replacement.id, { version: replacement.version, edits: correction.edits });
   await approve(clerk, approver, replacementRun);
 }
 

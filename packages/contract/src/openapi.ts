@@ -53,5 +53,4 @@ function operation(operationId: string, endpoint: Endpoint): Record<string, unkn
   };
 }
 
-const jsonSchema = (schema: z.ZodType): Record<string, unknown> =>
-  z.toJSONSchema(schema, { io: 'input', unrepresentable: 'any' }) as Record<string, unknown>;
+const jsonSchema = (schema: z.ZodType): Record<string, unknown> => z.toJSONSchema(schema, { io: 'input', unrepresentable: 'any' });

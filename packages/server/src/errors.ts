@@ -13,5 +13,7 @@ export class Refusal extends Error {
 }
 
 export const notFound = (what: string): Refusal => new Refusal(404, 'not-found', `There is no such ${what}.`);
-export const conflict = (code: string, sentence: string, changed?: ProblemDetail['changed']): Refusal => new Refusal(409, code, sentence, changed ? { changed } : {});
-export const invalid = (sentence: string, fields?: ProblemDetail['fields']): Refusal => new Refusal(422, 'invalid', sentence, fields ? { fields } : {});
+export const conflict = (code: string, sentence: string, changed?: ProblemDetail['changed']): Refusal =>
+  new Refusal(409, code, sentence, changed ? { changed } : {});
+export const invalid = (sentence: string, fields?: ProblemDetail['fields']): Refusal =>
+  new Refusal(422, 'invalid', sentence, fields ? { fields } : {});

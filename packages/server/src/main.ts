@@ -18,6 +18,10 @@ try {
   process.once('SIGINT', () => stop('SIGINT'));
 } catch (error) {
   const taken = (error as { code?: string }).code === 'EADDRINUSE';
-  process.stderr.write(taken ? 'The port is taken by another program. Choose another with PORT=….\n' : `${error instanceof Error ? error.message : String(error)}\n`);
+  process.stderr.write(
+    taken
+      ? 'The port is taken by another program. Choose another with PORT=….\n'
+      : `${error instanceof Error ? error.message : String(error)}\n`,
+  );
   process.exit(1);
 }

@@ -51,7 +51,7 @@ export function causesOf(
     const keys = KEYS[group].filter((key) => JSON.stringify(input[key]) !== JSON.stringify(later.input[key]));
     if (!keys.length) continue;
     const before = input;
-    input = { ...input, ...Object.fromEntries(keys.map((key) => [key, later.input[key]])) } as PayslipInput;
+    input = { ...input, ...Object.fromEntries(keys.map((key) => [key, later.input[key]])) };
     const now = amountOf(computePayslip(input), compared);
     if (now !== amount) causes.push({ group, sentences: sentencesOf(group, before, input), share: now - amount });
     amount = now;

@@ -75,7 +75,12 @@ export interface Filings {
   quarterlyReturn(quarterStart: IsoDate, days: readonly DaySums[], employees: number, deposits: Minor): PeriodicReturn;
   /** Codes of the taxes that make up a deposit. */
   liabilityCodes: readonly string[];
-  dueDates(from: IsoDate, to: IsoDate, liabilities: readonly { payDate: IsoDate; amount: Minor }[], depositor: 'monthly' | 'semiweekly'): Due[];
+  dueDates(
+    from: IsoDate,
+    to: IsoDate,
+    liabilities: readonly { payDate: IsoDate; amount: Minor }[],
+    depositor: 'monthly' | 'semiweekly',
+  ): Due[];
   statement(sums: Readonly<Record<string, Minor>>): Box[];
   checkStatement(year: number, boxes: readonly Box[], facts: StatementFacts): StatementCheck[];
   isPersonalNumber(digits: string): boolean;

@@ -91,7 +91,7 @@ export interface CountryPack<Tax = unknown, Employer = unknown> {
   currency: string;
   locale: string;
   taxYearOf(date: IsoDate): { label: string; from: IsoDate; to: IsoDate };
-  isHoliday(date: IsoDate): boolean;
+  isHoliday: (date: IsoDate) => boolean;
   treatments: Readonly<Record<string, Treatment>>;
   bases: readonly Base[];
   taxSchema: z.ZodType<Tax>;

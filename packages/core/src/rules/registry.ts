@@ -3,8 +3,8 @@ import { unitedKingdom } from './uk/pack';
 import { unitedStates } from './us/pack';
 
 const PACKS: Readonly<Record<string, CountryPack>> = {
-  US: unitedStates as CountryPack,
-  UK: unitedKingdom as CountryPack,
+  US: unitedStates,
+  UK: unitedKingdom,
 };
 
 /** The rules of a country. Throws CannotCompute `no-country` for one that has no pack. */

@@ -8,15 +8,30 @@ export type Database = Sequelize;
 export type { Transaction };
 
 export const connect = (url: string, pool = 10): Database =>
-  new Sequelize(url, { dialect: 'postgres', logging: false, define: { underscored: true, timestamps: false }, pool: { max: pool, min: 0, idle: 10_000 } });
+  new Sequelize(url, {
+    dialect: 'postgres',
+    logging: false,
+    define: { underscored: true, timestamps: false },
+    pool: { max: pool, min: 0, idle: 10_000 },
+  });
 
 /** Rows of a query with named replacements (`:name`). */
-export async function select<Row extends object>(database: Database, sql: string, replacements: Record<string, unknown> = {}, transaction?: Transaction): Promise<Row[]> {
+export async function select<Row extends object>(
+  database: Database,
+  sql: string,
+  replacements: Record<string, unknown> = {},
+  transaction?: Transaction,
+): Promise<Row[]> {
   return database.query<Row>(sql, { type: QueryTypes.SELECT, replacements, ...(transaction ? { transaction } : {}) });
 }
 
 /** Runs a statement; gives what it returns with `returning`. */
-export async function execute(database: Database, sql: string, replacements: Record<string, unknown> = {}, transaction?: Transaction): Promise<unknown[]> {
+export async function execute(
+  database: Database,
+  sql: string,
+  replacements: Record<string, unknown> = {},
+  transaction?: Transaction,
+): Promise<unknown[]> {
   const [rows] = await database.query(sql, { replacements, ...(transaction ? { transaction } : {}) });
   return rows;
 }

@@ -5,7 +5,12 @@ import { from as copyFrom } from 'pg-copy-streams';
 import type { Transaction } from './connection';
 
 /** Writes rows by COPY on the transaction's own connection: all or nothing with it. Values are already escaped by `copyRow`. */
-export async function copyInto(transaction: Transaction, table: string, columns: readonly string[], chunks: Iterable<string>): Promise<void> {
+export async function copyInto(
+  transaction: Transaction,
+  table: string,
+  columns: readonly string[],
+  chunks: Iterable<string>,
+): Promise<void> {
   const client = (transaction as unknown as { connection: Client }).connection;
   await pipeline(Readable.from(chunks), client.query(copyFrom(`copy ${table} (${columns.join(', ')}) from stdin`)));
 }

@@ -13,7 +13,10 @@ export async function migrate(database: Database): Promise<string[]> {
     executed: async () => (await select<{ name: string }>(database, 'select name from migrations order by name')).map((row) => row.name),
   };
   const umzug = new Umzug({
-    migrations: MIGRATIONS.map(({ name, sql }) => ({ name, up: () => database.transaction(async (transaction) => void (await database.query(sql, { transaction }))) })),
+    migrations: MIGRATIONS.map(({ name, sql }) => ({
+      name,
+      up: () => database.transaction(async (transaction) => void (await database.query(sql, { transaction }))),
+    })),
     storage,
     logger: undefined,
   });

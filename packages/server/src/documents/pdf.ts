@@ -3,7 +3,8 @@ import { dirname, join } from 'node:path';
 import PDFDocument from 'pdfkit';
 
 const require = createRequire(import.meta.url);
-const font = (family: string, weight: number) => join(dirname(require.resolve(`@fontsource/${family}/package.json`)), 'files', `${family}-latin-${weight}-normal.woff`);
+const font = (family: string, weight: number) =>
+  join(dirname(require.resolve(`@fontsource/${family}/package.json`)), 'files', `${family}-latin-${weight}-normal.woff`);
 const FONTS = { text: font('source-sans-3', 400), bold: font('source-sans-3', 600), title: font('source-serif-4', 600) };
 
 export const INK = '#1E2730';
@@ -18,7 +19,13 @@ export class Sheet {
   y = 54;
 
   constructor(title: string) {
-    this.pdf = new PDFDocument({ size: 'LETTER', margin: 0, info: { Title: title, Producer: 'Woodruff', CreationDate: new Date(0) }, autoFirstPage: false, bufferPages: true });
+    this.pdf = new PDFDocument({
+      size: 'LETTER',
+      margin: 0,
+      info: { Title: title, Producer: 'Woodruff', CreationDate: new Date(0) },
+      autoFirstPage: false,
+      bufferPages: true,
+    });
     for (const [name, file] of Object.entries(FONTS)) this.pdf.registerFont(name, file);
   }
 
@@ -35,7 +42,11 @@ export class Sheet {
 
   title(text: string, right = ''): this {
     this.pdf.font('title').fontSize(18).fillColor(INK).text(text, LEFT, this.y, { lineBreak: false });
-    if (right) this.pdf.font('bold').fontSize(11).text(right, LEFT, this.y + 5, { width: RIGHT - LEFT, align: 'right', lineBreak: false });
+    if (right)
+      this.pdf
+        .font('bold')
+        .fontSize(11)
+        .text(right, LEFT, this.y + 5, { width: RIGHT - LEFT, align: 'right', lineBreak: false });
     this.y += 28;
     return this;
   }
@@ -71,7 +82,12 @@ export class Sheet {
     this.pdf.font(style).fontSize(10).fillColor(color);
     for (const cell of cells) {
       const width = cell.width ?? 200;
-      this.pdf.text(cell.text, cell.right ? cell.at - width : cell.at, this.y, { width, align: cell.right ? 'right' : 'left', lineBreak: false, ellipsis: true });
+      this.pdf.text(cell.text, cell.right ? cell.at - width : cell.at, this.y, {
+        width,
+        align: cell.right ? 'right' : 'left',
+        lineBreak: false,
+        ellipsis: true,
+      });
     }
     this.y += 15;
     return this;
@@ -82,7 +98,11 @@ export class Sheet {
     const { start, count } = this.pdf.bufferedPageRange();
     for (let index = start; index < start + count; index++) {
       this.pdf.switchToPage(index);
-      this.pdf.font('text').fontSize(8).fillColor(SECOND_INK).text(`${footer} · page ${index + 1} of ${count}`, LEFT, 764, { lineBreak: false });
+      this.pdf
+        .font('text')
+        .fontSize(8)
+        .fillColor(SECOND_INK)
+        .text(`${footer} · page ${index + 1} of ${count}`, LEFT, 764, { lineBreak: false });
     }
     const chunks: Buffer[] = [];
     const done = new Promise<Buffer>((resolve, reject) => {

@@ -1,5 +1,17 @@
 import type { AnswerOf, EmployerPage, Timeline, TodayView } from '@woodruff/contract';
-import { addDays, nextPeriod, packOf, payDatesInYear, PAY_DATES_PER_YEAR, periodOf, writtenDate, writtenPeriod, yearOf, type Due, type PaySchedule } from '@woodruff/core';
+import {
+  addDays,
+  nextPeriod,
+  packOf,
+  payDatesInYear,
+  PAY_DATES_PER_YEAR,
+  periodOf,
+  writtenDate,
+  writtenPeriod,
+  yearOf,
+  type Due,
+  type PaySchedule,
+} from '@woodruff/core';
 import { record } from '../audit/audit';
 import { execute, select, type Database } from '../database/connection';
 import { invalid, Refusal } from '../errors';
@@ -22,12 +34,23 @@ export interface NewEmployer {
 export async function addEmployer(database: Database, employer: NewEmployer): Promise<{ id: string; schedules: Record<string, string> }> {
   const pack = packOf(employer.country);
   const facts = pack.employerSchema.safeParse(employer.facts.country);
-  if (!facts.success) throw invalid('The facts of the employer are not complete.', facts.error.issues.map((issue) => ({ path: issue.path.join('.'), expected: issue.message })));
+  if (!facts.success)
+    throw invalid(
+      'The facts of the employer are not complete.',
+      facts.error.issues.map((issue) => ({ path: issue.path.join('.'), expected: issue.message })),
+    );
   return database.transaction(async (transaction) => {
     const [row] = (await execute(
       database,
       `insert into employers (name, country, currency, business_date, demo, facts) values (:name, :country, :currency, :today, :demo, :facts) returning id`,
-      { name: employer.name, country: employer.country, currency: pack.currency, today: employer.today, demo: employer.demo, facts: JSON.stringify({ ...employer.facts, country: facts.data }) },
+      {
+        name: employer.name,
+        country: employer.country,
+        currency: pack.currency,
+        today: employer.today,
+        demo: employer.demo,
+        facts: JSON.stringify({ ...employer.facts, country: facts.data }),
+      },
       transaction,
     )) as { id: string }[];
     if (!row) throw new Error('no employer was made');
@@ -64,10 +87,22 @@ export async function employerPage(scope: Scope): Promise<EmployerPage> {
 /** Moves the demo's business date forward. It never goes back: what was posted stays in the past. */
 export async function moveToday(scope: Scope, date: string): Promise<{ today: string }> {
   if (!scope.employer.demo) throw new Refusal(422, 'no-demo', 'Only the demo employer has a business date that can be moved.');
-  if (date < scope.employer.today) throw invalid(`The business date is ${writtenDate(scope.employer.today)} and only moves forward.`, [{ path: 'date', expected: 'a later date' }]);
+  if (date < scope.employer.today)
+    throw invalid(`The business date is ${writtenDate(scope.employer.today)} and only moves forward.`, [
+      { path: 'date', expected: 'a later date' },
+    ]);
   await scope.database.transaction(async (transaction) => {
-    await execute(scope.database, 'update employers set business_date = :date where id = :id', { date, id: scope.employer.id }, transaction);
-    await record(scope, { action: 'move-today', subject: 'employer', subjectId: scope.employer.id, what: `Business date moved to ${writtenDate(date)}` }, transaction);
+    await execute(
+      scope.database,
+      'update employers set business_date = :date where id = :id',
+      { date, id: scope.employer.id },
+      transaction,
+    );
+    await record(
+      scope,
+      { action: 'move-today', subject: 'employer', subjectId: scope.employer.id, what: `Business date moved to ${writtenDate(date)}` },
+      transaction,
+    );
   });
   return { today: date };
 }
@@ -75,7 +110,12 @@ export async function moveToday(scope: Scope, date: string): Promise<{ today: st
 /** What is due and what is waiting, from facts alone. */
 export async function todayView(scope: Scope): Promise<TodayView> {
   const { today } = scope.employer;
-  const [proposed, runs, people, due] = await Promise.all([proposals(scope), listRuns(scope), listPeople(scope), dueBetween(scope, today, addDays(today, 75))]);
+  const [proposed, runs, people, due] = await Promise.all([
+    proposals(scope),
+    listRuns(scope),
+    listPeople(scope),
+    dueBetween(scope, today, addDays(today, 75)),
+  ]);
   const open = [];
   for (const run of runs.filter((candidate) => candidate.state !== 'approved')) {
     open.push({ ...run, points: (await openPoints(scope, await openRun(scope, run.id))).filter((point) => !point.accepted).length });
@@ -100,7 +140,9 @@ export async function todayView(scope: Scope): Promise<TodayView> {
     proposals: proposed,
     open,
     due: due.map((entry) => toDue(entry, today)),
-    unfinished: people.filter((person) => person.missing.length).map((person) => ({ personId: person.id, name: person.name, missing: person.missing })),
+    unfinished: people
+      .filter((person) => person.missing.length)
+      .map((person) => ({ personId: person.id, name: person.name, missing: person.missing })),
     coming,
     costs: costs.reverse(),
   };
@@ -108,7 +150,8 @@ export async function todayView(scope: Scope): Promise<TodayView> {
 
 /** Periods, pay dates and due dates within a range, for the dateline. */
 export async function timeline(scope: Scope, from: string, to: string): Promise<Timeline> {
-  if (to < from || to > addDays(from, 800)) throw invalid('The range of the dateline is at most two years.', [{ path: 'to', expected: 'a date within two years' }]);
+  if (to < from || to > addDays(from, 800))
+    throw invalid('The range of the dateline is at most two years.', [{ path: 'to', expected: 'a date within two years' }]);
   const holiday = (date: string) => packFor(scope).isHoliday(date);
   const runs = await select<{ id: string; scheduleId: string; from: string; state: string }>(
     scope.database,
@@ -143,7 +186,12 @@ async function dueBetween(scope: Scope, from: string, to: string): Promise<Due[]
 }
 
 function toDue(entry: Due, today: string): TodayView['due'][number] {
-  const link = entry.kind === 'return' ? `/returns/quarterly/${entry.year}/${entry.quarter}` : entry.kind === 'statements' ? `/returns/year-end/${entry.year}` : `/returns/quarterly/${yearOf(entry.date)}/${Math.ceil(Number(entry.date.slice(5, 7)) / 3)}`;
+  const link =
+    entry.kind === 'return'
+      ? `/returns/quarterly/${entry.year}/${entry.quarter}`
+      : entry.kind === 'statements'
+        ? `/returns/year-end/${entry.year}`
+        : `/returns/quarterly/${yearOf(entry.date)}/${Math.ceil(Number(entry.date.slice(5, 7)) / 3)}`;
   return { date: entry.date, what: entry.what, amount: entry.amount ?? null, link, overdue: entry.date < today };
 }
 
@@ -170,9 +218,13 @@ export async function find(scope: Scope, text: string): Promise<AnswerOf<'find'>
     ...people.map((row) => ({ kind: 'person' as const, label: row.name, detail: row.detail, link: `/people/${row.id}` })),
     ...items.map((row) => ({ kind: 'item' as const, label: row.name, detail: row.detail, link: `/pay-items/${row.id}` })),
     ...runs
-      .map((run) => ({ kind: 'run' as const, label: `${writtenPeriod(run.from, run.to)}, ${run.schedule}`, detail: `paid ${writtenDate(run.payDate)}`, link: `/pay-runs/${run.id}` }))
+      .map((run) => ({
+        kind: 'run' as const,
+        label: `${writtenPeriod(run.from, run.to)}, ${run.schedule}`,
+        detail: `paid ${writtenDate(run.payDate)}`,
+        link: `/pay-runs/${run.id}`,
+      }))
       .filter((run) => `${run.label} ${run.detail}`.toLowerCase().includes(wanted))
       .slice(0, 5),
   ];
 }
-

@@ -35,8 +35,26 @@ export interface Parts {
 export function createApp({ environment, database, pool, jobs, logger }: Parts): Express {
   const app = express();
   app.disable('x-powered-by');
-  app.use(pinoHttp({ logger, autoLogging: { ignore: (request) => request.url === '/health' }, redact: ['req.headers.cookie', 'req.headers["x-csrf-token"]'] }));
-  app.use(helmet({ contentSecurityPolicy: { directives: { 'script-src': ["'self'"], 'style-src': ["'self'", "'unsafe-inline'"], 'img-src': ["'self'", 'data:'], 'upgrade-insecure-requests': null } }, strictTransportSecurity: environment.SECURE_COOKIES }));
+  app.use(
+    pinoHttp({
+      logger,
+      autoLogging: { ignore: (request) => request.url === '/health' },
+      redact: ['req.headers.cookie', 'req.headers["x-csrf-token"]'],
+    }),
+  );
+  app.use(
+    helmet({
+      contentSecurityPolicy: {
+        directives: {
+          'script-src': ["'self'"],
+          'style-src': ["'self'", "'unsafe-inline'"],
+          'img-src': ["'self'", 'data:'],
+          'upgrade-insecure-requests': null,
+        },
+      },
+      strictTransportSecurity: environment.SECURE_COOKIES,
+    }),
+  );
   app.use(compression({ filter: (request, response) => !request.path.endsWith('/events') && compression.filter(request, response) }));
 
   app.get('/health', async (_request, response) => {
@@ -56,7 +74,17 @@ export function createApp({ environment, database, pool, jobs, logger }: Parts):
     next();
   });
   api.use(express.json({ limit: '2mb' }), sessions(pool, environment), csrfProtection);
-  api.post('/session', rateLimit({ windowMs: 60_000, limit: environment.NODE_ENV === 'test' ? 1000 : 10, standardHeaders: 'draft-8', legacyHeaders: false, handler: (_request, _response, next) => next(new Refusal(429, 'too-many', 'Too many attempts to sign in. Wait a minute and try again.')) }));
+  api.post(
+    '/session',
+    rateLimit({
+      windowMs: 60_000,
+      limit: environment.NODE_ENV === 'test' ? 1000 : 10,
+      standardHeaders: 'draft-8',
+      legacyHeaders: false,
+      handler: (_request, _response, next) =>
+        next(new Refusal(429, 'too-many', 'Too many attempts to sign in. Wait a minute and try again.')),
+    }),
+  );
   const handle = handlerFor(api, database);
   userRoutes(handle, database);
   employerRoutes(handle);
@@ -86,15 +114,40 @@ const problemDetails =
   };
 
 function problemOf(error: unknown): ProblemDetail {
-  if (error instanceof Refusal) return { type: `/problems/${error.code}`, title: error.message, status: error.status, detail: error.message, code: error.code, ...error.more };
-  if (error instanceof CannotCompute) return { type: `/problems/${error.code}`, title: error.message, status: 422, detail: error.message, code: error.code };
+  if (error instanceof Refusal)
+    return {
+      type: `/problems/${error.code}`,
+      title: error.message,
+      status: error.status,
+      detail: error.message,
+      code: error.code,
+      ...error.more,
+    };
+  if (error instanceof CannotCompute)
+    return { type: `/problems/${error.code}`, title: error.message, status: 422, detail: error.message, code: error.code };
   const status = (error as { status?: unknown }).status;
-  if (status === 400 || status === 413) return { type: '/problems/unreadable', title: 'What was sent could not be read.', status, detail: 'What was sent could not be read. Load the page again and repeat what you did.', code: 'unreadable' };
+  if (status === 400 || status === 413)
+    return {
+      type: '/problems/unreadable',
+      title: 'What was sent could not be read.',
+      status,
+      detail: 'What was sent could not be read. Load the page again and repeat what you did.',
+      code: 'unreadable',
+    };
   if (isConnectionError(error)) {
     const sentence = 'The database does not answer. Nothing was changed. Try again in a minute; if it stays, tell your administrator.';
     return { type: '/problems/database', title: sentence, status: 503, detail: sentence, code: 'database' };
   }
-  return { type: '/problems/unexpected', title: 'Something went wrong on the server.', status: 500, detail: 'Something went wrong on the server, and nothing was changed. Try again; if it happens again, tell your administrator when it was.', code: 'unexpected' };
+  return {
+    type: '/problems/unexpected',
+    title: 'Something went wrong on the server.',
+    status: 500,
+    detail:
+      'Something went wrong on the server, and nothing was changed. Try again; if it happens again, tell your administrator when it was.',
+    code: 'unexpected',
+  };
 }
 
-const isConnectionError = (error: unknown): boolean => /^Sequelize(Connection|HostNot)/.test((error as Error).name ?? '') || ['ECONNREFUSED', '57P01', '57P03'].includes((error as { code?: string }).code ?? '');
+const isConnectionError = (error: unknown): boolean =>
+  /^Sequelize(Connection|HostNot)/.test((error as Error).name ?? '') ||
+  ['ECONNREFUSED', '57P01', '57P03'].includes((error as { code?: string }).code ?? '');

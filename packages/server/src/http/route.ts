@@ -13,7 +13,7 @@ export interface Call<N extends EndpointName> {
   body: ParsedBodyOf<N>;
   query: ParsedQueryOf<N>;
   /** A part of the path; ids are checked to be such. */
-  path(name: string): string;
+  path: (name: string) => string;
   request: Request;
   response: Response;
 }
@@ -41,10 +41,16 @@ export function handlerFor(router: Router, database: Database): Handle {
 
 async function authorize(endpoint: Endpoint, request: Request, database: Database): Promise<Scope | undefined> {
   const { userId } = request.session;
-  if (!userId) throw new Refusal(401, 'signed-out', 'You are signed out, or your session has ended. Sign in again; what you typed is kept on this page.');
+  if (!userId)
+    throw new Refusal(
+      401,
+      'signed-out',
+      'You are signed out, or your session has ended. Sign in again; what you typed is kept on this page.',
+    );
   if (endpoint.needs === 'user') return undefined;
   const scope = await scopeOf(database, userId, pathPart(request, 'employer'));
-  if (!may(scope.role, endpoint.needs)) throw new Refusal(403, 'not-allowed', `A ${scope.role} may not ${NEEDS_IN_WORDS[endpoint.needs]} here. Ask somebody who may.`);
+  if (!may(scope.role, endpoint.needs))
+    throw new Refusal(403, 'not-allowed', `A ${scope.role} may not ${NEEDS_IN_WORDS[endpoint.needs]} here. Ask somebody who may.`);
   return scope;
 }
 

@@ -38,7 +38,11 @@ export class Jobs {
   /** Queues a run's calculation. */
   async queueCalculation(scope: Scope, runId: string): Promise<void> {
     await this.progress(runId, 'waiting', 0, 0, null);
-    await this.boss.send(QUEUE, { runId, userId: scope.user.id, employerId: scope.employer.id } satisfies CalculationJob, { expireInSeconds: 600, retryLimit: 2, retryDelay: 1 });
+    await this.boss.send(QUEUE, { runId, userId: scope.user.id, employerId: scope.employer.id } satisfies CalculationJob, {
+      expireInSeconds: 600,
+      retryLimit: 2,
+      retryDelay: 1,
+    });
   }
 
   async stop(): Promise<void> {
@@ -58,7 +62,10 @@ export class Jobs {
     } catch (error) {
       logger.error({ err: error, runId }, 'calculation failed');
       await written.catch(() => undefined);
-      const sentence = (error as { code?: string }).code === 'no-table' ? (error as Error).message : 'The calculation did not finish. Nothing was changed; work the run out again.';
+      const sentence =
+        (error as { code?: string }).code === 'no-table'
+          ? (error as Error).message
+          : 'The calculation did not finish. Nothing was changed; work the run out again.';
       await this.progress(runId, 'failed', 0, 0, sentence);
     }
   }
@@ -73,7 +80,14 @@ export class Jobs {
     for (const job of cutOff) await this.boss.send(QUEUE, job, { expireInSeconds: 600, retryLimit: 2, retryDelay: 1 });
   }
 
-  private async progress(runId: string, state: Progress['state'], done: number, of: number, message: string | null, keepCount = false): Promise<void> {
+  private async progress(
+    runId: string,
+    state: Progress['state'],
+    done: number,
+    of: number,
+    message: string | null,
+    keepCount = false,
+  ): Promise<void> {
     await execute(
       this.database,
       `insert into run_progress (run_id, state, done, "of", message) select :runId, :state, :done, :of, :message where exists (select 1 from pay_runs where id = :runId)

@@ -13,7 +13,14 @@ export class PayItem extends Model<InferAttributes<PayItem>, InferCreationAttrib
 
 export function definePayItems(sequelize: Database): void {
   PayItem.init(
-    { id: { type: DataTypes.UUID, primaryKey: true, defaultValue: DataTypes.UUIDV4 }, employerId: DataTypes.UUID, code: DataTypes.TEXT, definition: DataTypes.JSONB, retired: DataTypes.BOOLEAN, version: DataTypes.INTEGER },
+    {
+      id: { type: DataTypes.UUID, primaryKey: true, defaultValue: DataTypes.UUIDV4 },
+      employerId: DataTypes.UUID,
+      code: DataTypes.TEXT,
+      definition: DataTypes.JSONB,
+      retired: DataTypes.BOOLEAN,
+      version: DataTypes.INTEGER,
+    },
     { sequelize, tableName: 'pay_items', underscored: true, timestamps: false, version: true },
   );
 }

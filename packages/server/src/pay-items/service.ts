@@ -18,7 +18,7 @@ export async function listPayItems(scope: Scope): Promise<PayItemRow[]> {
      from pay_items i where i.employer_id = :employer order by (i.definition->>'order')::int, i.definition->>'name'`,
     { employer: scope.employer.id, today: scope.employer.today },
   );
-  return rows.map(({ definition, ...row }) => ({ ...definition, ...row }) as PayItemRow);
+  return rows.map(({ definition, ...row }) => ({ ...definition, ...row }));
 }
 
 export function treatmentsOf(scope: Scope): AnswerOf<'treatments'> {
@@ -50,9 +50,13 @@ export async function payItemPage(scope: Scope, id: string): Promise<PayItemPage
     retired: item.retired,
     held: holders.filter((holder) => !holder.to || holder.to >= scope.employer.today).length,
     holders,
-    counts: Object.entries(treatment?.counts ?? {}).map(([base, sign]) => ({ base, label: pack.bases.find((candidate) => candidate.code === base)?.label ?? base, sign })),
+    counts: Object.entries(treatment?.counts ?? {}).map(([base, sign]) => ({
+      base,
+      label: pack.bases.find((candidate) => candidate.code === base)?.label ?? base,
+      sign,
+    })),
     treatmentSource: sourceWords ? `${sourceWords}${treatment?.source?.unconfirmed ? ' (unconfirmed)' : ''}` : null,
-  } as PayItemPage;
+  };
 }
 
 export async function addPayItem(scope: Scope, body: Body): Promise<{ id: string }> {
@@ -60,26 +64,49 @@ export async function addPayItem(scope: Scope, body: Body): Promise<{ id: string
   try {
     return await scope.database.transaction(async (transaction) => {
       const item = await PayItem.create({ employerId: scope.employer.id, code: definition.code, definition }, { transaction });
-      await record(scope, { action: 'add', subject: 'pay-item', subjectId: item.id, what: `Added ${definition.name}`, after: definition }, transaction);
+      await record(
+        scope,
+        { action: 'add', subject: 'pay-item', subjectId: item.id, what: `Added ${definition.name}`, after: definition },
+        transaction,
+      );
       await factsChanged(scope, transaction);
       return { id: item.id };
     });
   } catch (error) {
-    if (error instanceof UniqueConstraintError) throw invalid(`There is already an item with the code ${definition.code}. Choose another code.`, [{ path: 'code', expected: 'one not used yet' }]);
+    if (error instanceof UniqueConstraintError)
+      throw invalid(`There is already an item with the code ${definition.code}. Choose another code.`, [
+        { path: 'code', expected: 'one not used yet' },
+      ]);
     throw error;
   }
 }
 
-export async function changePayItem(scope: Scope, id: string, { version, item: body }: ParsedBodyOf<'changePayItem'>): Promise<Record<string, never>> {
+export async function changePayItem(
+  scope: Scope,
+  id: string,
+  { version, item: body }: ParsedBodyOf<'changePayItem'>,
+): Promise<Record<string, never>> {
   const definition = checked(scope, body);
   return scope.database.transaction(async (transaction) => {
     const item = await PayItem.findOne({ where: { id, employerId: scope.employer.id }, transaction, lock: transaction.LOCK.UPDATE });
     if (!item) throw notFound('pay item');
-    if (item.version !== version) throw conflict('changed-meanwhile', 'Somebody else changed this item meanwhile. Look at what changed, then save again.', (await historyOf(scope.database, id)).slice(0, 3));
-    if (item.code !== definition.code) throw invalid('The code of an item stays as it is: what was paid is summed by it. Change the name instead.', [{ path: 'code', expected: item.code }]);
+    if (item.version !== version)
+      throw conflict(
+        'changed-meanwhile',
+        'Somebody else changed this item meanwhile. Look at what changed, then save again.',
+        (await historyOf(scope.database, id)).slice(0, 3),
+      );
+    if (item.code !== definition.code)
+      throw invalid('The code of an item stays as it is: what was paid is summed by it. Change the name instead.', [
+        { path: 'code', expected: item.code },
+      ]);
     const before = item.definition;
     await item.update({ definition }, { transaction });
-    await record(scope, { action: 'change', subject: 'pay-item', subjectId: id, what: `Changed ${definition.name}`, before, after: definition }, transaction);
+    await record(
+      scope,
+      { action: 'change', subject: 'pay-item', subjectId: id, what: `Changed ${definition.name}`, before, after: definition },
+      transaction,
+    );
     await factsChanged(scope, transaction);
     return {};
   });
@@ -110,7 +137,11 @@ export async function effectOfChange(scope: Scope, id: string, body: Body): Prom
     const run = runs.get(row.runId) ?? { runId: row.runId, label: row.label, people: 0 };
     runs.set(row.runId, { ...run, people: run.people + 1 });
   }
-  return { runs: [...runs.values()], people: people.sort((a, b) => Math.abs(b.after - b.before) - Math.abs(a.after - a.before)), unchanged };
+  return {
+    runs: [...runs.values()],
+    people: people.sort((a, b) => Math.abs(b.after - b.before) - Math.abs(a.after - a.before)),
+    unchanged,
+  };
 }
 
 const withItem = (input: PayslipInput, item: PayItemFacts): PayslipInput => ({
@@ -122,14 +153,22 @@ const withItem = (input: PayslipInput, item: PayItemFacts): PayslipInput => ({
 
 function checked(scope: Scope, body: Body): PayItemFacts {
   const treatment = packFor(scope).treatments[body.treatment];
-  if (!treatment?.for.includes(body.kind)) throw invalid('This tax treatment is none for an item of this kind.', [{ path: 'treatment', expected: 'a treatment that fits the kind of item' }]);
-  if (body.method.by === 'match' && body.method.tiers.some((tier, index, tiers) => index > 0 && !Exact.of(tier.upTo).isAbove(Exact.of(tiers[index - 1]?.upTo ?? '0')))) {
+  if (!treatment?.for.includes(body.kind))
+    throw invalid('This tax treatment is none for an item of this kind.', [
+      { path: 'treatment', expected: 'a treatment that fits the kind of item' },
+    ]);
+  if (
+    body.method.by === 'match' &&
+    body.method.tiers.some((tier, index, tiers) => index > 0 && !Exact.of(tier.upTo).isAbove(Exact.of(tiers[index - 1]?.upTo ?? '0')))
+  ) {
     throw invalid('Each tier of a match must reach higher than the one before.', [{ path: 'method.tiers', expected: 'rising tiers' }]);
   }
   if (body.method.by === 'percent' && ['earning', 'reimbursement', 'benefit-in-kind'].includes(body.kind)) {
-    throw invalid('A per cent of gross pay is for deductions and contributions; gross pay cannot be a per cent of itself.', [{ path: 'method', expected: 'an amount' }]);
+    throw invalid('A per cent of gross pay is for deductions and contributions; gross pay cannot be a per cent of itself.', [
+      { path: 'method', expected: 'an amount' },
+    ]);
   }
-  return body as PayItemFacts;
+  return body;
 }
 
 async function itemOf(scope: Scope, id: string): Promise<PayItem> {

@@ -18,19 +18,44 @@ export async function approveRun(scope: Scope, runId: string, version: number, k
     if (run.state === 'approved') {
       const view = await runView(scope, runId, transaction);
       if (run.approvalKey === key) return view;
-      throw conflict('already-approved', `${view.approvedBy ?? 'Somebody'} approved this run already. It was posted once; nothing was paid twice.`);
+      throw conflict(
+        'already-approved',
+        `${view.approvedBy ?? 'Somebody'} approved this run already. It was posted once; nothing was paid twice.`,
+      );
     }
-    if (run.state !== 'open') throw conflict('calculating', 'This run is still being worked out. Wait until it is done, then look at it again.');
-    if (run.version !== version) throw conflict('changed-meanwhile', 'This run changed after you opened it. Look at it again before you approve.');
+    if (run.state !== 'open')
+      throw conflict('calculating', 'This run is still being worked out. Wait until it is done, then look at it again.');
+    if (run.version !== version)
+      throw conflict('changed-meanwhile', 'This run changed after you opened it. Look at it again before you approve.');
     if (scope.employer.facts.secondPersonApproves && run.lastEditedBy === scope.user.id) {
-      throw new Refusal(403, 'second-person', 'You edited this run last, and this employer wants a second pair of eyes. Ask another approver.');
+      throw new Refusal(
+        403,
+        'second-person',
+        'You edited this run last, and this employer wants a second pair of eyes. Ask another approver.',
+      );
     }
     const open = (await openPoints(scope, run, transaction)).filter((point) => !point.accepted);
-    if (open.length) throw conflict('open-points', `${open.length} open ${open.length === 1 ? 'point keeps' : 'points keep'} this run from being approved: ${open[0]?.who ? `${open[0].who}: ` : ''}${open[0]?.sentence ?? ''}`);
+    if (open.length)
+      throw conflict(
+        'open-points',
+        `${open.length} open ${open.length === 1 ? 'point keeps' : 'points keep'} this run from being approved: ${open[0]?.who ? `${open[0].who}: ` : ''}${open[0]?.sentence ?? ''}`,
+      );
     await postRun(scope, run, transaction);
-    await run.update({ state: 'approved', approvedBy: scope.user.id, approvedAt: new Date(), approvalKey: key, version: run.version + 1 }, { transaction });
+    await run.update(
+      { state: 'approved', approvedBy: scope.user.id, approvedAt: new Date(), approvalKey: key, version: run.version + 1 },
+      { transaction },
+    );
     const view = await runView(scope, runId, transaction);
-    await record(scope, { action: 'approve', subject: 'run', subjectId: runId, what: `Approved: ${view.people} people, net ${written(view.totals.net)}, paid ${writtenDay(view.payDate)}` }, transaction);
+    await record(
+      scope,
+      {
+        action: 'approve',
+        subject: 'run',
+        subjectId: runId,
+        what: `Approved: ${view.people} people, net ${written(view.totals.net)}, paid ${writtenDay(view.payDate)}`,
+      },
+      transaction,
+    );
     await factsChanged(scope, transaction);
     return view;
   });

@@ -14,9 +14,17 @@ const BATCH = 200;
  * Works out every payslip of a run from set-up and edits, on worker threads, and saves all results in one
  * transaction: cut off at any moment, the run is as it was before and can be worked out again.
  */
-export async function calculateRun(scope: Scope, runId: string, onProgress: (done: number, of: number) => void = () => undefined): Promise<void> {
+export async function calculateRun(
+  scope: Scope,
+  runId: string,
+  onProgress: (done: number, of: number) => void = () => undefined,
+): Promise<void> {
   const run = await openRun(scope, runId);
-  const [{ version } = { version: 0 }] = await select<{ version: number }>(scope.database, 'select facts_version as version from employers where id = :id', { id: scope.employer.id });
+  const [{ version } = { version: 0 }] = await select<{ version: number }>(
+    scope.database,
+    'select facts_version as version from employers where id = :id',
+    { id: scope.employer.id },
+  );
   const facts = await loadRunFacts(scope, run);
   const people = await loadPeopleFacts(scope, run, undefined);
   const batches = inBatches(people, BATCH);
@@ -39,7 +47,12 @@ export async function calculateRun(scope: Scope, runId: string, onProgress: (don
     if (!locked || locked.state === 'approved') return;
     await execute(scope.database, 'delete from payslip_results where run_id = :runId', { runId }, transaction);
     await copyInto(transaction, 'payslip_results', RESULT_COLUMNS, rows);
-    await execute(scope.database, `update pay_runs set state = 'open', facts_version = :version, version = version + 1 where id = :runId`, { runId, version }, transaction);
+    await execute(
+      scope.database,
+      `update pay_runs set state = 'open', facts_version = :version, version = version + 1 where id = :runId`,
+      { runId, version },
+      transaction,
+    );
   });
 }
 
@@ -52,11 +65,16 @@ export async function calculateOne(scope: Scope, run: PayRun, payslipId: string,
   const input = inputOf(facts, person);
   const payslip = computePayslip(input);
   await execute(scope.database, 'delete from payslip_results where payslip_id = :payslipId', { payslipId }, transaction);
-  await copyInto(transaction, 'payslip_results', RESULT_COLUMNS, [resultRow(payslipId, run.id, payslip, summaryOf(input, hours, payslip), text)]);
+  await copyInto(transaction, 'payslip_results', RESULT_COLUMNS, [
+    resultRow(payslipId, run.id, payslip, summaryOf(input, hours, payslip), text),
+  ]);
 }
 
 export async function openRun(scope: Scope, runId: string, transaction?: Transaction): Promise<PayRun> {
-  const run = await PayRun.findOne({ where: { id: runId, employerId: scope.employer.id }, ...(transaction ? { transaction, lock: transaction.LOCK.UPDATE } : {}) });
+  const run = await PayRun.findOne({
+    where: { id: runId, employerId: scope.employer.id },
+    ...(transaction ? { transaction, lock: transaction.LOCK.UPDATE } : {}),
+  });
   if (!run) throw notFound('pay run');
   return run;
 }

@@ -38,15 +38,23 @@ export async function reversalPreview(scope: Scope, payslipId: string): Promise<
   };
   const notes = [`Posted with the pay date ${writtenDate(date)}: the return of quarter ${quarterOf(date)} of ${yearOf(date)} follows.`];
   if (quarterOf(date) !== quarterOf(posted.payDate) || yearOf(date) !== yearOf(posted.payDate)) {
-    notes.push(`It was paid on ${writtenDate(posted.payDate)}, in another quarter: if the return of quarter ${quarterOf(posted.payDate)} of ${yearOf(posted.payDate)} has been filed, look whether it needs an amendment.`);
+    notes.push(
+      `It was paid on ${writtenDate(posted.payDate)}, in another quarter: if the return of quarter ${quarterOf(posted.payDate)} of ${yearOf(posted.payDate)} has been filed, look whether it needs an amendment.`,
+    );
   }
-  if (yearOf(date) !== yearOf(posted.payDate)) notes.push(`The wage statement for ${yearOf(posted.payDate)} is touched and needs a correction if it was given out.`);
+  if (yearOf(date) !== yearOf(posted.payDate))
+    notes.push(`The wage statement for ${yearOf(posted.payDate)} is touched and needs a correction if it was given out.`);
   return {
     name: posted.name,
     payDate: posted.payDate,
     reversalDate: date,
     net: posted.net,
-    touches: [touch(`Gross pay in ${year}`, 'earning'), touch(`Taxes in ${year}`, 'tax'), touch(`Deductions in ${year}`, 'deduction-before-tax', 'deduction-after-tax'), touch(`Employer's taxes in ${year}`, 'employer-tax')],
+    touches: [
+      touch(`Gross pay in ${year}`, 'earning'),
+      touch(`Taxes in ${year}`, 'tax'),
+      touch(`Deductions in ${year}`, 'deduction-before-tax', 'deduction-after-tax'),
+      touch(`Employer's taxes in ${year}`, 'employer-tax'),
+    ],
     notes,
   };
 }
@@ -55,26 +63,65 @@ export async function reversalPreview(scope: Scope, payslipId: string): Promise<
  * Reverses a posted payslip: posts its lines negated, dated today. With a replacement, a correction run with the same
  * entries is opened for the person, to be mended and approved.
  */
-export async function reversePayslip(scope: Scope, payslipId: string, reason: string, replace: boolean): Promise<{ replacementRun: string | null }> {
+export async function reversePayslip(
+  scope: Scope,
+  payslipId: string,
+  reason: string,
+  replace: boolean,
+): Promise<{ replacementRun: string | null }> {
   return scope.database.transaction(async (transaction) => {
     const posted = await postedPayslip(scope, payslipId, transaction);
     const run = await PayRun.findByPk(posted.runId, { transaction });
     if (!run) throw notFound('pay run');
     const date = scope.employer.today;
-    const corrected = { employerId: scope.employer.id, scheduleId: run.scheduleId, kind: 'correction' as const, periodFrom: run.periodFrom, periodTo: run.periodTo, payDate: date, comparedWith: run.id };
-    const reversing = await PayRun.create({ ...corrected, state: 'approved', approvedBy: scope.user.id, approvedAt: new Date() }, { transaction });
-    const reversal = await Payslip.create({ runId: reversing.id, personId: posted.personId, state: 'reversal', reverses: payslipId, edits: { note: reason } }, { transaction });
+    const corrected = {
+      employerId: scope.employer.id,
+      scheduleId: run.scheduleId,
+      kind: 'correction' as const,
+      periodFrom: run.periodFrom,
+      periodTo: run.periodTo,
+      payDate: date,
+      comparedWith: run.id,
+    };
+    const reversing = await PayRun.create(
+      { ...corrected, state: 'approved', approvedBy: scope.user.id, approvedAt: new Date() },
+      { transaction },
+    );
+    const reversal = await Payslip.create(
+      { runId: reversing.id, personId: posted.personId, state: 'reversal', reverses: payslipId, edits: { note: reason } },
+      { transaction },
+    );
     await postReversal(scope, payslipId, reversal.id, date, transaction);
     await Payslip.update({ state: 'reversed' }, { where: { id: payslipId }, transaction });
     await record(scope, { action: 'reverse', subject: 'payslip', subjectId: payslipId, what: `Reversed: ${reason}` }, transaction);
     await factsChanged(scope, transaction);
     if (!replace) return { replacementRun: null };
 
-    const [{ version } = { version: 0 }] = await select<{ version: number }>(scope.database, 'select facts_version as version from employers where id = :id', { id: scope.employer.id }, transaction);
-    const correction = await PayRun.create({ ...corrected, state: 'open', lastEditedBy: scope.user.id, factsVersion: version }, { transaction });
-    const replacement = await Payslip.create({ runId: correction.id, personId: posted.personId, edits: posted.edits, replaces: payslipId }, { transaction });
+    const [{ version } = { version: 0 }] = await select<{ version: number }>(
+      scope.database,
+      'select facts_version as version from employers where id = :id',
+      { id: scope.employer.id },
+      transaction,
+    );
+    const correction = await PayRun.create(
+      { ...corrected, state: 'open', lastEditedBy: scope.user.id, factsVersion: version },
+      { transaction },
+    );
+    const replacement = await Payslip.create(
+      { runId: correction.id, personId: posted.personId, edits: posted.edits, replaces: payslipId },
+      { transaction },
+    );
     await calculateOne(scope, correction, replacement.id, transaction);
-    await record(scope, { action: 'start', subject: 'run', subjectId: correction.id, what: `Opened a replacement for the payslip of ${posted.name} paid ${writtenDate(posted.payDate)}` }, transaction);
+    await record(
+      scope,
+      {
+        action: 'start',
+        subject: 'run',
+        subjectId: correction.id,
+        what: `Opened a replacement for the payslip of ${posted.name} paid ${writtenDate(posted.payDate)}`,
+      },
+      transaction,
+    );
     return { replacementRun: correction.id };
   });
 }

@@ -19,7 +19,8 @@ const KINDS: [kind: string, heading: string][] = [
 
 /** All payslips of a run in one file, or one payslip. */
 export async function payslipsPdf(scope: Scope, which: { run: string } | { payslip: string }): Promise<Buffer> {
-  const payslips = 'run' in which ? (await payslipsOfRun(scope, which.run)).map((stored) => viewOf(stored)) : [await payslipView(scope, which.payslip)];
+  const payslips =
+    'run' in which ? (await payslipsOfRun(scope, which.run)).map((stored) => viewOf(stored)) : [await payslipView(scope, which.payslip)];
   if (!payslips.length) throw notFound('payslip');
   const sheet = new Sheet('Payslips');
   for (const payslip of payslips) printPayslip(sheet.page(), scope, payslip);
@@ -28,13 +29,31 @@ export async function payslipsPdf(scope: Scope, which: { run: string } | { paysl
 
 function printPayslip(sheet: Sheet, scope: Scope, payslip: PayslipView): void {
   const { address } = scope.employer.facts;
-  sheet.title(scope.employer.name, payslip.state === 'reversal' ? 'Reversal' : payslip.state === 'draft' ? 'Draft, not approved' : 'Payslip');
+  sheet.title(
+    scope.employer.name,
+    payslip.state === 'reversal' ? 'Reversal' : payslip.state === 'draft' ? 'Draft, not approved' : 'Payslip',
+  );
   sheet.text(`${address.line1}, ${address.city}, ${address.state} ${address.postcode}`, { color: SECOND_INK });
   sheet.y += 8;
-  sheet.row([{ text: payslip.name, at: LEFT, width: 300 }, { text: `Paid ${writtenDay(payslip.payDate)}`, at: RIGHT, right: true }], 'bold');
+  sheet.row(
+    [
+      { text: payslip.name, at: LEFT, width: 300 },
+      { text: `Paid ${writtenDay(payslip.payDate)}`, at: RIGHT, right: true },
+    ],
+    'bold',
+  );
   sheet.row([{ text: `For ${writtenPeriod(payslip.from, payslip.to)}`, at: LEFT, width: 300 }], 'text', SECOND_INK);
   sheet.y += 4;
-  sheet.row([{ text: 'Hours', at: 330, right: true, width: 60 }, { text: 'Rate', at: 390, right: true, width: 60 }, { text: 'This time', at: 474, right: true, width: 80 }, { text: 'Year to date', at: RIGHT, right: true, width: 80 }], 'text', SECOND_INK);
+  sheet.row(
+    [
+      { text: 'Hours', at: 330, right: true, width: 60 },
+      { text: 'Rate', at: 390, right: true, width: 60 },
+      { text: 'This time', at: 474, right: true, width: 80 },
+      { text: 'Year to date', at: RIGHT, right: true, width: 80 },
+    ],
+    'text',
+    SECOND_INK,
+  );
   for (const [kind, heading] of KINDS) {
     const lines = payslip.lines.filter((line) => line.kind === kind);
     if (!lines.length) continue;
@@ -52,12 +71,37 @@ function printPayslip(sheet: Sheet, scope: Scope, payslip: PayslipView): void {
   sheet.y += 8;
   sheet.rule('#1E2730');
   const { totals } = payslip;
-  sheet.row([{ text: `Gross ${written(totals.gross)} + reimbursements ${written(totals.reimbursements)} − deductions ${written(totals.deductions)} − taxes ${written(totals.taxes)}`, at: LEFT, width: 420 }], 'text', SECOND_INK);
-  sheet.row([{ text: 'Net pay', at: LEFT }, { text: written(totals.net), at: 474, right: true, width: 120 }], 'bold');
+  sheet.row(
+    [
+      {
+        text: `Gross ${written(totals.gross)} + reimbursements ${written(totals.reimbursements)} − deductions ${written(totals.deductions)} − taxes ${written(totals.taxes)}`,
+        at: LEFT,
+        width: 420,
+      },
+    ],
+    'text',
+    SECOND_INK,
+  );
+  sheet.row(
+    [
+      { text: 'Net pay', at: LEFT },
+      { text: written(totals.net), at: 474, right: true, width: 120 },
+    ],
+    'bold',
+  );
   if (payslip.edits.note) sheet.text(payslip.edits.note, { color: SECOND_INK });
   const employer = payslip.lines.filter((line) => line.kind === 'employer-tax' || line.kind === 'employer-contribution');
   if (employer.length) sheet.heading('Paid by the employer in addition');
-  for (const line of employer) sheet.row([{ text: line.label, at: LEFT, width: 260 }, { text: written(line.amount), at: 474, right: true, width: 80 }, { text: written(line.yearToDate), at: RIGHT, right: true, width: 80 }], 'text', SECOND_INK);
+  for (const line of employer)
+    sheet.row(
+      [
+        { text: line.label, at: LEFT, width: 260 },
+        { text: written(line.amount), at: 474, right: true, width: 80 },
+        { text: written(line.yearToDate), at: RIGHT, right: true, width: 80 },
+      ],
+      'text',
+      SECOND_INK,
+    );
 }
 
 interface Register {
@@ -70,16 +114,55 @@ interface Register {
 async function registerOf(scope: Scope, runId: string): Promise<Register> {
   const run = await runView(scope, runId);
   const payslips = (await payslipsOfRun(scope, runId)).map((stored) => viewOf(stored));
-  const kinds = ['earning', 'reimbursement', 'benefit-in-kind', 'deduction-before-tax', 'tax', 'deduction-after-tax', 'employer-tax', 'employer-contribution'];
+  const kinds = [
+    'earning',
+    'reimbursement',
+    'benefit-in-kind',
+    'deduction-before-tax',
+    'tax',
+    'deduction-after-tax',
+    'employer-tax',
+    'employer-contribution',
+  ];
   const codes = new Map<string, string>();
-  for (const kind of kinds) for (const payslip of payslips) for (const line of payslip.lines) if (line.kind === kind && !codes.has(line.code)) codes.set(line.code, line.label.replace(/, .*$/, ''));
-  const amounts = (payslip: PayslipView) => [...codes.keys()].map((code) => payslip.lines.reduce((sum, line) => (line.code === code && line.kind !== 'base' ? sum + line.amount : sum), 0));
+  for (const kind of kinds)
+    for (const payslip of payslips)
+      for (const line of payslip.lines)
+        if (line.kind === kind && !codes.has(line.code)) codes.set(line.code, line.label.replace(/, .*$/, ''));
+  const amounts = (payslip: PayslipView) =>
+    [...codes.keys()].map((code) =>
+      payslip.lines.reduce((sum, line) => (line.code === code && line.kind !== 'base' ? sum + line.amount : sum), 0),
+    );
   const hours = (payslip: PayslipView) => payslip.lines.reduce((sum, line) => sum + (line.quantity ? minorOf(line.quantity) : 0), 0);
   return {
     title: runTitle(run),
-    columns: ['Name', 'Pay date', 'Period from', 'Period to', 'Hours', 'Gross', ...codes.values(), 'Deductions', 'Taxes', 'Net', 'Cost to employer'],
+    columns: [
+      'Name',
+      'Pay date',
+      'Period from',
+      'Period to',
+      'Hours',
+      'Gross',
+      ...codes.values(),
+      'Deductions',
+      'Taxes',
+      'Net',
+      'Cost to employer',
+    ],
     rows: payslips.map((payslip) => [
-      payslip.name, payslip.payDate, payslip.from, payslip.to, ...[hours(payslip), payslip.totals.gross, ...amounts(payslip), payslip.totals.deductions, payslip.totals.taxes, payslip.totals.net, payslip.totals.employerCost].map(decimalOf),
+      payslip.name,
+      payslip.payDate,
+      payslip.from,
+      payslip.to,
+      ...[
+        hours(payslip),
+        payslip.totals.gross,
+        ...amounts(payslip),
+        payslip.totals.deductions,
+        payslip.totals.taxes,
+        payslip.totals.net,
+        payslip.totals.employerCost,
+      ].map(decimalOf),
     ]),
   };
 }
@@ -99,7 +182,17 @@ export async function registerXlsx(scope: Scope, runId: string): Promise<Buffer>
   for (const row of register.rows) page.addRow(row.map((value, index) => (index >= 4 ? Number(value) : value)));
   const first = 4;
   const last = page.rowCount;
-  const totals = page.addRow(['Total', '', '', '', ...register.columns.slice(4).map((_column, index) => ({ formula: `SUM(${page.getColumn(index + 5).letter}${first}:${page.getColumn(index + 5).letter}${last})` }))]);
+  const totals = page.addRow([
+    'Total',
+    '',
+    '',
+    '',
+    ...register.columns
+      .slice(4)
+      .map((_column, index) => ({
+        formula: `SUM(${page.getColumn(index + 5).letter}${first}:${page.getColumn(index + 5).letter}${last})`,
+      })),
+  ]);
   totals.font = { bold: true };
   page.columns.forEach((column, index) => {
     column.width = index === 0 ? 28 : 14;

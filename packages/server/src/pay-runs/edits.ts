@@ -10,19 +10,32 @@ import { Payslip, type PayRun } from './models';
 import { changedView } from './sheet';
 
 /** Changes one payslip of an open run and works it out at once. The version guards against two people editing it. */
-export async function changePayslip(scope: Scope, runId: string, payslipId: string, change: ParsedBodyOf<'changePayslip'>): Promise<Changed> {
+export async function changePayslip(
+  scope: Scope,
+  runId: string,
+  payslipId: string,
+  change: ParsedBodyOf<'changePayslip'>,
+): Promise<Changed> {
   return scope.database.transaction(async (transaction) => {
     const run = await openRun(scope, runId, transaction);
     mustBeOpen(run);
     const payslip = await Payslip.findOne({ where: { id: payslipId, runId }, transaction, lock: transaction.LOCK.UPDATE });
     if (!payslip) throw notFound('payslip');
     if (payslip.version !== change.version) {
-      throw conflict('changed-meanwhile', 'Somebody else changed this payslip meanwhile. Their change is shown now; make yours again if it still holds.', (await historyOf(scope.database, payslipId)).slice(0, 3));
+      throw conflict(
+        'changed-meanwhile',
+        'Somebody else changed this payslip meanwhile. Their change is shown now; make yours again if it still holds.',
+        (await historyOf(scope.database, payslipId)).slice(0, 3),
+      );
     }
     const edits = change.edits ? tidy(change.edits) : payslip.edits;
     await checkItems(scope, edits);
     const what = wordsOf(payslip.edits, edits, payslip.included, change.included);
-    await record(scope, { action: 'edit', subject: 'payslip', subjectId: payslipId, what, before: payslip.edits, after: edits }, transaction);
+    await record(
+      scope,
+      { action: 'edit', subject: 'payslip', subjectId: payslipId, what, before: payslip.edits, after: edits },
+      transaction,
+    );
     await payslip.update({ edits, included: change.included ?? payslip.included, version: payslip.version + 1 }, { transaction });
     await calculateOne(scope, run, payslipId, transaction);
     await run.update({ version: run.version + 1, lastEditedBy: scope.user.id }, { transaction });
@@ -31,7 +44,11 @@ export async function changePayslip(scope: Scope, runId: string, payslipId: stri
 }
 
 /** What was changed by hand on the payslips of a run and would be lost by rebuilding them from set-up. */
-export async function wouldLose(scope: Scope, runId: string, payslipId?: string): Promise<{ payslipId: string; name: string; lost: string[] }[]> {
+export async function wouldLose(
+  scope: Scope,
+  runId: string,
+  payslipId?: string,
+): Promise<{ payslipId: string; name: string; lost: string[] }[]> {
   await openRun(scope, runId);
   const rows = await select<{ payslipId: string; name: string; edits: Edits; included: boolean }>(
     scope.database,
@@ -48,8 +65,23 @@ export async function discardEdits(scope: Scope, runId: string, payslipId?: stri
   await scope.database.transaction(async (transaction) => {
     const run = await openRun(scope, runId, transaction);
     mustBeOpen(run);
-    for (const entry of lost) await record(scope, { action: 'rebuild', subject: 'payslip', subjectId: entry.payslipId, what: `Rebuilt from set-up; discarded: ${entry.lost.join('; ')}` }, transaction);
-    await execute(scope.database, `update payslips set edits = '{}', included = true, version = version + 1 where run_id = :runId and state = 'draft' ${payslipId ? 'and id = :payslipId' : ''}`, { runId, payslipId }, transaction);
+    for (const entry of lost)
+      await record(
+        scope,
+        {
+          action: 'rebuild',
+          subject: 'payslip',
+          subjectId: entry.payslipId,
+          what: `Rebuilt from set-up; discarded: ${entry.lost.join('; ')}`,
+        },
+        transaction,
+      );
+    await execute(
+      scope.database,
+      `update payslips set edits = '{}', included = true, version = version + 1 where run_id = :runId and state = 'draft' ${payslipId ? 'and id = :payslipId' : ''}`,
+      { runId, payslipId },
+      transaction,
+    );
     await run.update({ lastEditedBy: scope.user.id }, { transaction });
   });
 }
@@ -64,19 +96,34 @@ export async function acceptPoint(scope: Scope, runId: string, key: string, reas
       { runId, key, reason, user: scope.user.id },
       transaction,
     );
-    await record(scope, { action: 'accept', subject: 'run', subjectId: runId, what: `Accepted an open point (${key.split(':')[0]}): ${reason}` }, transaction);
+    await record(
+      scope,
+      { action: 'accept', subject: 'run', subjectId: runId, what: `Accepted an open point (${key.split(':')[0]}): ${reason}` },
+      transaction,
+    );
     return {};
   });
 }
 
 export function mustBeOpen(run: PayRun): void {
-  if (run.state === 'approved') throw conflict('approved', 'This run is approved. Nothing paid is overwritten: reverse the payslip instead, with a replacement if it was wrong.');
+  if (run.state === 'approved')
+    throw conflict(
+      'approved',
+      'This run is approved. Nothing paid is overwritten: reverse the payslip instead, with a replacement if it was wrong.',
+    );
 }
 
 async function checkItems(scope: Scope, edits: Edits): Promise<void> {
-  const wanted = new Set([...(edits.oneOffs ?? []).map((oneOff) => oneOff.item), ...Object.keys(edits.hours ?? {}).map((column) => column.replace(SECOND_RATE, ''))]);
+  const wanted = new Set([
+    ...(edits.oneOffs ?? []).map((oneOff) => oneOff.item),
+    ...Object.keys(edits.hours ?? {}).map((column) => column.replace(SECOND_RATE, '')),
+  ]);
   if (!wanted.size) return;
-  const known = await select<{ code: string }>(scope.database, 'select code from pay_items where employer_id = :employer and code in (:codes)', { employer: scope.employer.id, codes: [...wanted] });
+  const known = await select<{ code: string }>(
+    scope.database,
+    'select code from pay_items where employer_id = :employer and code in (:codes)',
+    { employer: scope.employer.id, codes: [...wanted] },
+  );
   const unknown = [...wanted].find((code) => !known.some((item) => item.code === code));
   if (unknown) throw invalid(`There is no pay item "${unknown}".`, [{ path: 'edits', expected: 'items of this employer' }]);
 }

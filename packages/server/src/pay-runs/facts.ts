@@ -1,5 +1,18 @@
 import type { Edits } from '@woodruff/contract';
-import { Exact, packOf, PAYSLIP_INPUT_FORMAT, payDatesInYear, yearOf, type Balances, type Frequency, type HoursEntry, type ItemOnPayslip, type PayItem, type PaySchedule, type PayslipInput, type Rate } from '@woodruff/core';
+import {
+  Exact,
+  packOf,
+  PAYSLIP_INPUT_FORMAT,
+  payDatesInYear,
+  yearOf,
+  type Balances,
+  type HoursEntry,
+  type ItemOnPayslip,
+  type PayItem,
+  type PaySchedule,
+  type PayslipInput,
+  type Rate,
+} from '@woodruff/core';
 import { select, type Transaction } from '../database/connection';
 import type { Scope } from '../users/scope';
 
@@ -23,7 +36,8 @@ export interface PersonFacts {
   edits: Edits;
   rates: Rate[] | null;
   tax: unknown;
-  items: { id: string; code: string; amount: string | null; percent: string | null; limits: object | null; orderFacts: object | null }[] | null;
+  items:
+    { id: string; code: string; amount: string | null; percent: string | null; limits: object | null; orderFacts: object | null }[] | null;
   balances: Balances | null;
 }
 
@@ -43,12 +57,23 @@ export async function loadRunFacts(scope: Scope, run: RunRow, transaction?: Tran
     transaction,
   );
   if (!schedule) throw new Error(`run ${run.id} has no schedule`);
-  const definitions = await select<{ definition: PayItem }>(scope.database, 'select definition from pay_items where employer_id = :employer and not retired', { employer: scope.employer.id }, transaction);
+  const definitions = await select<{ definition: PayItem }>(
+    scope.database,
+    'select definition from pay_items where employer_id = :employer and not retired',
+    { employer: scope.employer.id },
+    transaction,
+  );
   const items = definitions.map((row) => row.definition).sort((a, b) => a.order - b.order);
   const pack = packOf(scope.employer.country);
   return {
     country: scope.employer.country,
-    pay: { date: run.payDate, from: run.periodFrom, to: run.periodTo, frequency: schedule.frequency as Frequency, payDatesInYear: payDatesInYear(schedule, yearOf(run.payDate), (date) => pack.isHoliday(date)) },
+    pay: {
+      date: run.payDate,
+      from: run.periodFrom,
+      to: run.periodTo,
+      frequency: schedule.frequency,
+      payDatesInYear: payDatesInYear(schedule, yearOf(run.payDate), (date) => pack.isHoliday(date)),
+    },
     employer: scope.employer.facts.country,
     items: new Map(items.map((item) => [item.code, item])),
     hourItems: items.filter((item) => item.method.by === 'hours'),
@@ -57,7 +82,12 @@ export async function loadRunFacts(scope: Scope, run: RunRow, transaction?: Tran
 }
 
 /** Facts of all people of a run in one statement, so that the cost per person does not grow with people or past runs. */
-export function loadPeopleFacts(scope: Scope, run: RunRow, payslipIds: readonly string[] | undefined, transaction?: Transaction): Promise<PersonFacts[]> {
+export function loadPeopleFacts(
+  scope: Scope,
+  run: RunRow,
+  payslipIds: readonly string[] | undefined,
+  transaction?: Transaction,
+): Promise<PersonFacts[]> {
   const taxYear = packOf(scope.employer.country).taxYearOf(run.payDate).label;
   return select<PersonFacts>(
     scope.database,
@@ -127,7 +157,11 @@ export function inputOf(run: RunFacts, person: PersonFacts): PayslipInput {
 }
 
 /** Hours by column as they count: those entered, else the standard hours on the first item. */
-export function hoursByColumn(run: RunFacts, person: Pick<PersonFacts, 'edits' | 'standardHours'>, hourly: boolean): Record<string, string> {
+export function hoursByColumn(
+  run: RunFacts,
+  person: Pick<PersonFacts, 'edits' | 'standardHours'>,
+  hourly: boolean,
+): Record<string, string> {
   const entered = person.edits.hours ?? {};
   const first = run.hourItems[0]?.code;
   if (!hourly || first === undefined || entered[first] !== undefined || person.standardHours === null) return entered;

@@ -36,16 +36,35 @@ export function definePayRuns(sequelize: Database): void {
   const key = { type: DataTypes.UUID, primaryKey: true, defaultValue: DataTypes.UUIDV4 };
   PayRun.init(
     {
-      id: key, employerId: DataTypes.UUID, scheduleId: DataTypes.UUID, kind: DataTypes.TEXT, periodFrom: DataTypes.DATEONLY, periodTo: DataTypes.DATEONLY, payDate: DataTypes.DATEONLY,
-      state: DataTypes.TEXT, comparedWith: DataTypes.UUID, factsVersion: { type: DataTypes.INTEGER, defaultValue: 0 }, version: { type: DataTypes.INTEGER, defaultValue: 1 },
-      approvedBy: DataTypes.UUID, approvedAt: DataTypes.DATE, approvalKey: DataTypes.TEXT, lastEditedBy: DataTypes.UUID,
+      id: key,
+      employerId: DataTypes.UUID,
+      scheduleId: DataTypes.UUID,
+      kind: DataTypes.TEXT,
+      periodFrom: DataTypes.DATEONLY,
+      periodTo: DataTypes.DATEONLY,
+      payDate: DataTypes.DATEONLY,
+      state: DataTypes.TEXT,
+      comparedWith: DataTypes.UUID,
+      factsVersion: { type: DataTypes.INTEGER, defaultValue: 0 },
+      version: { type: DataTypes.INTEGER, defaultValue: 1 },
+      approvedBy: DataTypes.UUID,
+      approvedAt: DataTypes.DATE,
+      approvalKey: DataTypes.TEXT,
+      lastEditedBy: DataTypes.UUID,
     },
     { sequelize, tableName: 'pay_runs', underscored: true, timestamps: false },
   );
   Payslip.init(
     {
-      id: key, runId: DataTypes.UUID, personId: DataTypes.UUID, included: { type: DataTypes.BOOLEAN, defaultValue: true }, edits: { type: DataTypes.JSONB, defaultValue: {} },
-      version: { type: DataTypes.INTEGER, defaultValue: 1 }, state: { type: DataTypes.TEXT, defaultValue: 'draft' }, reverses: DataTypes.UUID, replaces: DataTypes.UUID,
+      id: key,
+      runId: DataTypes.UUID,
+      personId: DataTypes.UUID,
+      included: { type: DataTypes.BOOLEAN, defaultValue: true },
+      edits: { type: DataTypes.JSONB, defaultValue: {} },
+      version: { type: DataTypes.INTEGER, defaultValue: 1 },
+      state: { type: DataTypes.TEXT, defaultValue: 'draft' },
+      reverses: DataTypes.UUID,
+      replaces: DataTypes.UUID,
     },
     { sequelize, tableName: 'payslips', underscored: true, timestamps: false },
   );

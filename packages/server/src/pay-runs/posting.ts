@@ -14,12 +14,23 @@ export async function postRun(scope: Scope, run: { id: string; payDate: string }
     { employer: scope.employer.id, run: run.id, payDate: run.payDate, taxYear },
     transaction,
   );
-  await execute(scope.database, `update payslips set state = 'posted' where run_id = :run and included and state = 'draft'`, { run: run.id }, transaction);
+  await execute(
+    scope.database,
+    `update payslips set state = 'posted' where run_id = :run and included and state = 'draft'`,
+    { run: run.id },
+    transaction,
+  );
   await addToBalances(scope, 'run_id = :subject', run.id, transaction);
 }
 
 /** Posts the negated lines of a posted payslip under a reversing payslip. */
-export async function postReversal(scope: Scope, original: string, reversal: string, payDate: string, transaction: Transaction): Promise<void> {
+export async function postReversal(
+  scope: Scope,
+  original: string,
+  reversal: string,
+  payDate: string,
+  transaction: Transaction,
+): Promise<void> {
   const taxYear = packFor(scope).taxYearOf(payDate).label;
   await execute(
     scope.database,
@@ -32,7 +43,12 @@ export async function postReversal(scope: Scope, original: string, reversal: str
   await addToBalances(scope, 'payslip_id = :subject', reversal, transaction);
 }
 
-function addToBalances(scope: Scope, where: 'run_id = :subject' | 'payslip_id = :subject', subject: string, transaction: Transaction): Promise<unknown> {
+function addToBalances(
+  scope: Scope,
+  where: 'run_id = :subject' | 'payslip_id = :subject',
+  subject: string,
+  transaction: Transaction,
+): Promise<unknown> {
   return execute(
     scope.database,
     `insert into balances (employer_id, person_id, tax_year, code, amount)

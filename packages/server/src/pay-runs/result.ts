@@ -3,7 +3,21 @@ import { copyRow } from '../database/copy';
 
 /** Columns of payslip_results in the order in which rows are written. */
 export const RESULT_COLUMNS = [
-  'payslip_id', 'run_id', 'gross', 'reimbursements', 'benefits_in_kind', 'deductions', 'taxes', 'net', 'employer_taxes', 'employer_contributions', 'employer_cost', 'summary', 'lines', 'problems', 'input',
+  'payslip_id',
+  'run_id',
+  'gross',
+  'reimbursements',
+  'benefits_in_kind',
+  'deductions',
+  'taxes',
+  'net',
+  'employer_taxes',
+  'employer_contributions',
+  'employer_cost',
+  'summary',
+  'lines',
+  'problems',
+  'input',
 ] as const;
 
 /** What the sheet shows of a payslip beside its totals. */
@@ -18,8 +32,21 @@ export interface Summary {
 export function resultRow(payslipId: string, runId: string, payslip: Payslip, summary: Summary, inputText: string): string {
   const { totals } = payslip;
   return copyRow([
-    payslipId, runId, totals.gross, totals.reimbursements, totals.benefitsInKind, totals.deductions, totals.taxes, totals.net, totals.employerTaxes, totals.employerContributions, totals.employerCost,
-    JSON.stringify(summary), JSON.stringify(payslip.lines), JSON.stringify(payslip.problems), inputText,
+    payslipId,
+    runId,
+    totals.gross,
+    totals.reimbursements,
+    totals.benefitsInKind,
+    totals.deductions,
+    totals.taxes,
+    totals.net,
+    totals.employerTaxes,
+    totals.employerContributions,
+    totals.employerCost,
+    JSON.stringify(summary),
+    JSON.stringify(payslip.lines),
+    JSON.stringify(payslip.problems),
+    inputText,
   ]);
 }
 
@@ -31,6 +58,10 @@ export function summaryOf(input: PayslipInput, hours: Record<string, string>, pa
     hourly: primary?.per === 'hour',
     secondRate: input.rates.some((rate) => !rate.primary && rate.per === 'hour'),
     hours,
-    oneOffs: payslip.lines.reduce((sum, line) => (once.has(line.id) && line.kind !== 'base' ? sum + (line.kind.startsWith('deduction') ? -line.amount : line.amount) : sum), 0),
+    oneOffs: payslip.lines.reduce(
+      (sum, line) =>
+        once.has(line.id) && line.kind !== 'base' ? sum + (line.kind.startsWith('deduction') ? -line.amount : line.amount) : sum,
+      0,
+    ),
   };
 }

@@ -52,7 +52,10 @@ export function payRunRoutes(handle: Handle, router: Router, database: Database,
   });
   handle('register', async ({ scope, path, response }) => {
     const title = runTitle(await runView(scope, path('id')));
-    response.type('text/csv').attachment(fileName(`register ${title}`, 'csv')).send(await registerCsv(scope, path('id')));
+    response
+      .type('text/csv')
+      .attachment(fileName(`register ${title}`, 'csv'))
+      .send(await registerCsv(scope, path('id')));
   });
   handle('registerSheet', async ({ scope, path, response }) => {
     const title = runTitle(await runView(scope, path('id')));
@@ -64,8 +67,14 @@ export function payRunRoutes(handle: Handle, router: Router, database: Database,
   });
 
   handle('payslip', ({ scope, path }) => payslipView(scope, path('id')));
-  handle('payslipPdf', async ({ scope, path, response }) => void response.type('application/pdf').send(await payslipsPdf(scope, { payslip: path('id') })));
-  handle('payslipInput', async ({ scope, path, response }) => void response.attachment('payslip-input.json').json(await payslipInputOf(scope, path('id'))));
+  handle(
+    'payslipPdf',
+    async ({ scope, path, response }) => void response.type('application/pdf').send(await payslipsPdf(scope, { payslip: path('id') })),
+  );
+  handle(
+    'payslipInput',
+    async ({ scope, path, response }) => void response.attachment('payslip-input.json').json(await payslipInputOf(scope, path('id'))),
+  );
   handle('whyDifferent', ({ scope, path, query }) => whyDifferent(scope, path('id'), query.compared));
   handle('grossForNet', ({ scope, path, body }) => netWanted(scope, path('id'), body.item, body.net));
   handle('reversalPreview', ({ scope, path }) => reversalPreview(scope, path('id')));

@@ -11,7 +11,10 @@ import { readyPeople } from './start';
 import type { Summary } from './result';
 
 const TOTALS = `x.gross, x.reimbursements, x.benefits_in_kind as "benefitsInKind", x.deductions, x.taxes, x.net, x.employer_taxes as "employerTaxes", x.employer_contributions as "employerContributions", x.employer_cost as "employerCost"`;
-const SUMMED = TOTALS.replace(/x\.(\w+)(?: as "(\w+)")?/g, (_all, column: string, name?: string) => `coalesce(sum(x.${column}), 0)::bigint as "${name ?? column}"`);
+const SUMMED = TOTALS.replace(
+  /x\.(\w+)(?: as "(\w+)")?/g,
+  (_all, column: string, name?: string) => `coalesce(sum(x.${column}), 0)::bigint as "${name ?? column}"`,
+);
 
 /** Runs of the employer, latest pay date first, or the one asked for. */
 export async function listRuns(scope: Scope, only?: string, transaction?: Transaction): Promise<Run[]> {
@@ -42,7 +45,11 @@ export async function sheetOf(scope: Scope, runId: string): Promise<Sheet> {
     runView(scope, runId),
     sheetRows(scope, run),
     openPoints(scope, run),
-    select<{ definition: PayItem }>(scope.database, `select definition from pay_items where employer_id = :employer and not retired order by (definition->>'order')::int`, { employer: scope.employer.id }),
+    select<{ definition: PayItem }>(
+      scope.database,
+      `select definition from pay_items where employer_id = :employer and not retired order by (definition->>'order')::int`,
+      { employer: scope.employer.id },
+    ),
     run.comparedWith ? runView(scope, run.comparedWith) : Promise.resolve(null),
   ]);
   const definitions = items.map((item) => item.definition);
@@ -57,8 +64,13 @@ export async function sheetOf(scope: Scope, runId: string): Promise<Sheet> {
     points,
     notIn,
     comparedWith: compared && { id: compared.id, payDate: compared.payDate, totals: compared.totals },
-    hourColumns: hourItems.flatMap((item, index) => [{ key: item.code, label: item.name }, ...(index === 0 && second ? [{ key: `${item.code}${SECOND_RATE}`, label: '2nd rate' }] : [])]),
-    oneOffItems: definitions.filter((item) => item.method.by === 'amount' && item.kind !== 'employer-contribution').map((item) => ({ code: item.code, name: item.name, kind: item.kind })),
+    hourColumns: hourItems.flatMap((item, index) => [
+      { key: item.code, label: item.name },
+      ...(index === 0 && second ? [{ key: `${item.code}${SECOND_RATE}`, label: '2nd rate' }] : []),
+    ]),
+    oneOffItems: definitions
+      .filter((item) => item.method.by === 'amount' && item.kind !== 'employer-contribution')
+      .map((item) => ({ code: item.code, name: item.name, kind: item.kind })),
     cashBy,
     stale: run.state === 'open' && run.factsVersion < scope.employer.factsVersion,
     mayApprove: may(scope.role, 'approve') && !(scope.employer.facts.secondPersonApproves && run.lastEditedBy === scope.user.id),
@@ -69,10 +81,20 @@ async function notInRun(scope: Scope, run: PayRun, rows: SheetRow[]): Promise<Sh
   const ready = await readyPeople(scope, run.scheduleId, run.periodFrom, run.periodTo);
   const present = new Set(rows.map((row) => row.personId));
   const late = ready.in.filter((personId) => !present.has(personId));
-  const names = late.length ? await select<{ id: string; name: string }>(scope.database, `select id, given_name || ' ' || family_name as name from people where id in (:late)`, { late }) : [];
+  const names = late.length
+    ? await select<{ id: string; name: string }>(
+        scope.database,
+        `select id, given_name || ' ' || family_name as name from people where id in (:late)`,
+        { late },
+      )
+    : [];
   return [
     ...ready.notIn.filter((person) => !present.has(person.personId)),
-    ...names.map(({ id, name }) => ({ personId: id, name, why: 'Ready now, but not when the run was started: work the run out again to take them in' })),
+    ...names.map(({ id, name }) => ({
+      personId: id,
+      name,
+      why: 'Ready now, but not when the run was started: work the run out again to take them in',
+    })),
     ...rows.filter((row) => !row.included).map((row) => ({ personId: row.personId, name: row.name, why: 'Left out of this run by hand' })),
   ];
 }
@@ -88,17 +110,38 @@ export async function sheetRows(scope: Scope, run: PayRun, payslipId?: string, t
     { run: run.id, compared: run.comparedWith, payslipId },
     transaction,
   );
-  return rows.map(({ summary, gross, reimbursements, benefitsInKind, deductions, taxes, net, employerTaxes, employerContributions, employerCost, ...row }) => ({
-    ...row,
-    hourly: summary?.hourly ?? false,
-    secondRate: summary?.secondRate ?? false,
-    hours: summary?.hours ?? {},
-    oneOffs: summary?.oneOffs ?? 0,
-    totals: {
-      gross: gross ?? 0, reimbursements: reimbursements ?? 0, benefitsInKind: benefitsInKind ?? 0, deductions: deductions ?? 0, taxes: taxes ?? 0, net: net ?? 0,
-      employerTaxes: employerTaxes ?? 0, employerContributions: employerContributions ?? 0, employerCost: employerCost ?? 0,
-    },
-  }));
+  return rows.map(
+    ({
+      summary,
+      gross,
+      reimbursements,
+      benefitsInKind,
+      deductions,
+      taxes,
+      net,
+      employerTaxes,
+      employerContributions,
+      employerCost,
+      ...row
+    }) => ({
+      ...row,
+      hourly: summary?.hourly ?? false,
+      secondRate: summary?.secondRate ?? false,
+      hours: summary?.hours ?? {},
+      oneOffs: summary?.oneOffs ?? 0,
+      totals: {
+        gross: gross ?? 0,
+        reimbursements: reimbursements ?? 0,
+        benefitsInKind: benefitsInKind ?? 0,
+        deductions: deductions ?? 0,
+        taxes: taxes ?? 0,
+        net: net ?? 0,
+        employerTaxes: employerTaxes ?? 0,
+        employerContributions: employerContributions ?? 0,
+        employerCost: employerCost ?? 0,
+      },
+    }),
+  );
 }
 
 /** Everything in the run that needs a person, from facts: mended or accepted, it goes. */
@@ -113,7 +156,12 @@ export async function openPoints(scope: Scope, run: PayRun, transaction?: Transa
       { run: run.id },
       transaction,
     ),
-    select<{ key: string; reason: string; by: string }>(scope.database, 'select a.key, a.reason, u.name as by from accepted_points a join users u on u.id = a.user_id where a.run_id = :run', { run: run.id }, transaction),
+    select<{ key: string; reason: string; by: string }>(
+      scope.database,
+      'select a.key, a.reason, u.name as by from accepted_points a join users u on u.id = a.user_id where a.run_id = :run',
+      { run: run.id },
+      transaction,
+    ),
     select<{ id: string; code: string; name: string; holders: number }>(
       scope.database,
       `select i.id, i.code, i.definition->>'name' as name, (select count(distinct y.person_id) from payslips y join person_items pi on pi.person_id = y.person_id and pi.item_id = i.id where y.run_id = :run and y.included) as holders
@@ -126,33 +174,85 @@ export async function openPoints(scope: Scope, run: PayRun, transaction?: Transa
   const reasons = new Map(accepted.map(({ key, ...rest }) => [key, rest]));
   const points: OpenPoint[] = [];
   const zeroLimits = new Map<string, typeof rows>();
-  const add = (point: Omit<OpenPoint, 'accepted'>) => points.push({ ...point, accepted: point.weight === 'look' ? (reasons.get(point.key) ?? null) : null });
+  const add = (point: Omit<OpenPoint, 'accepted'>) =>
+    points.push({ ...point, accepted: point.weight === 'look' ? (reasons.get(point.key) ?? null) : null });
 
   if (run.factsVersion < scope.employer.factsVersion) {
-    add({ key: 'stale', weight: 'stop', stage: 'gather', sentence: 'Set-up or paid amounts changed after this run was worked out. Work it out again.', who: '', payslipId: null, personId: null, itemId: null, figure: null });
+    add({
+      key: 'stale',
+      weight: 'stop',
+      stage: 'gather',
+      sentence: 'Set-up or paid amounts changed after this run was worked out. Work it out again.',
+      who: '',
+      payslipId: null,
+      personId: null,
+      itemId: null,
+      figure: null,
+    });
   }
   for (const row of rows) {
     if (row.hourly && row.gross === 0 && !row.problems.some((problem) => problem.weight === 'stop')) {
-      add({ key: `no-hours:${row.personId}`, weight: 'look', stage: 'gather', sentence: 'No hours yet. Enter them, leave the person out of this run, or accept that nothing is paid.', who: row.name, payslipId: row.payslipId, personId: row.personId, itemId: null, figure: 'gross' });
+      add({
+        key: `no-hours:${row.personId}`,
+        weight: 'look',
+        stage: 'gather',
+        sentence: 'No hours yet. Enter them, leave the person out of this run, or accept that nothing is paid.',
+        who: row.name,
+        payslipId: row.payslipId,
+        personId: row.personId,
+        itemId: null,
+        figure: 'gross',
+      });
     }
     for (const problem of row.problems) {
       if (problem.code === 'limit-is-zero' && problem.item) {
         zeroLimits.set(problem.item, [...(zeroLimits.get(problem.item) ?? []), row]);
         continue;
       }
-      add({ key: `${problem.code}:${problem.item ?? ''}:${row.personId}`, weight: problem.weight, stage: 'check', sentence: problem.sentence, who: row.name, payslipId: row.payslipId, personId: row.personId, itemId: byCode.get(problem.item ?? '')?.id ?? null, figure: problem.figure ?? null });
+      add({
+        key: `${problem.code}:${problem.item ?? ''}:${row.personId}`,
+        weight: problem.weight,
+        stage: 'check',
+        sentence: problem.sentence,
+        who: row.name,
+        payslipId: row.payslipId,
+        personId: row.personId,
+        itemId: byCode.get(problem.item ?? '')?.id ?? null,
+        figure: problem.figure ?? null,
+      });
     }
   }
   // A limit of zero that strikes everyone is the item's fault, not the people's.
   for (const [code, struck] of zeroLimits) {
     const item = byCode.get(code);
     if (item && struck.length > 1 && struck.length >= item.holders) {
-      add({ key: `limit-is-zero:${code}`, weight: 'look', stage: 'check', sentence: `${item.name} is zero for all ${struck.length} who have it, because its limit is 0.00. Change the limit on the item's page.`, who: item.name, payslipId: null, personId: null, itemId: item.id, figure: null });
+      add({
+        key: `limit-is-zero:${code}`,
+        weight: 'look',
+        stage: 'check',
+        sentence: `${item.name} is zero for all ${struck.length} who have it, because its limit is 0.00. Change the limit on the item's page.`,
+        who: item.name,
+        payslipId: null,
+        personId: null,
+        itemId: item.id,
+        figure: null,
+      });
       continue;
     }
     for (const row of struck) {
       const problem = row.problems.find((candidate) => candidate.code === 'limit-is-zero' && candidate.item === code);
-      if (problem) add({ key: `limit-is-zero:${code}:${row.personId}`, weight: 'look', stage: 'check', sentence: problem.sentence, who: row.name, payslipId: row.payslipId, personId: row.personId, itemId: item?.id ?? null, figure: problem.figure ?? null });
+      if (problem)
+        add({
+          key: `limit-is-zero:${code}:${row.personId}`,
+          weight: 'look',
+          stage: 'check',
+          sentence: problem.sentence,
+          who: row.name,
+          payslipId: row.payslipId,
+          personId: row.personId,
+          itemId: item?.id ?? null,
+          figure: problem.figure ?? null,
+        });
     }
   }
   return points.sort((a, b) => (a.weight === b.weight ? 0 : a.weight === 'stop' ? -1 : 1));
@@ -165,8 +265,22 @@ export async function changedView(scope: Scope, run: PayRun, payslipId: string, 
   return { row, run: await runView(scope, run.id, transaction), points: await openPoints(scope, run, transaction) };
 }
 
-function toRun({ gross, reimbursements, benefitsInKind, deductions, taxes, net, employerTaxes, employerContributions, employerCost, ...run }: Omit<Run, 'totals'> & Totals): Run {
-  return { ...run, totals: { gross, reimbursements, benefitsInKind, deductions, taxes, net, employerTaxes, employerContributions, employerCost } };
+function toRun({
+  gross,
+  reimbursements,
+  benefitsInKind,
+  deductions,
+  taxes,
+  net,
+  employerTaxes,
+  employerContributions,
+  employerCost,
+  ...run
+}: Omit<Run, 'totals'> & Totals): Run {
+  return {
+    ...run,
+    totals: { gross, reimbursements, benefitsInKind, deductions, taxes, net, employerTaxes, employerContributions, employerCost },
+  };
 }
 
 export const runTitle = (run: Run): string => `${writtenPeriod(run.from, run.to)}, ${run.schedule}`;

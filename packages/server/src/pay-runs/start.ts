@@ -15,7 +15,11 @@ interface ScheduleRow extends PaySchedule {
 }
 
 export const schedulesOf = (scope: Scope): Promise<ScheduleRow[]> =>
-  select(scope.database, 'select id, name, frequency, anchor, pay_date_offset as "payDateOffset", move from pay_schedules where employer_id = :employer order by name', { employer: scope.employer.id });
+  select(
+    scope.database,
+    'select id, name, frequency, anchor, pay_date_offset as "payDateOffset", move from pay_schedules where employer_id = :employer order by name',
+    { employer: scope.employer.id },
+  );
 
 /** The next period of each schedule that has no run yet. */
 export async function proposals(scope: Scope): Promise<Proposal[]> {
@@ -23,10 +27,20 @@ export async function proposals(scope: Scope): Promise<Proposal[]> {
   const holiday = (date: string) => pack.isHoliday(date);
   const proposed: Proposal[] = [];
   for (const schedule of await schedulesOf(scope)) {
-    const [last] = await select<{ to: string }>(scope.database, `select max(period_to) as "to" from pay_runs where schedule_id = :id and kind = 'regular'`, { id: schedule.id });
-    const [first] = last?.to ? [] : await select<{ hired: string | null }>(scope.database, 'select min(hired) as hired from people where schedule_id = :id', { id: schedule.id });
+    const [last] = await select<{ to: string }>(
+      scope.database,
+      `select max(period_to) as "to" from pay_runs where schedule_id = :id and kind = 'regular'`,
+      { id: schedule.id },
+    );
+    const [first] = last?.to
+      ? []
+      : await select<{ hired: string | null }>(scope.database, 'select min(hired) as hired from people where schedule_id = :id', {
+          id: schedule.id,
+        });
     const firstDay = first?.hired && first.hired > scope.employer.today ? first.hired : scope.employer.today;
-    const period = last?.to ? nextPeriod(schedule, { from: last.to, to: last.to, payDate: last.to }, holiday) : periodOf(schedule, firstDay, holiday);
+    const period = last?.to
+      ? nextPeriod(schedule, { from: last.to, to: last.to, payDate: last.to }, holiday)
+      : periodOf(schedule, firstDay, holiday);
     const people = (await readyPeople(scope, schedule.id, period.from, period.to)).in;
     let approveBy = addDays(period.payDate, -1);
     while (!isBusinessDay(approveBy, holiday)) approveBy = addDays(approveBy, -1);
@@ -41,7 +55,11 @@ export async function startRun(scope: Scope, body: ParsedBodyOf<'startRun'>): Pr
   if (!schedule) throw invalid('There is no such pay schedule.', [{ path: 'scheduleId', expected: 'one of the pay schedules' }]);
   const pack = packFor(scope);
   const period = periodOf(schedule, body.from, (date) => pack.isHoliday(date));
-  if (period.from !== body.from || period.to !== body.to) throw invalid(`${writtenPeriod(body.from, body.to)} is no period of this schedule; the nearest is ${writtenPeriod(period.from, period.to)}.`, [{ path: 'from', expected: period.from }]);
+  if (period.from !== body.from || period.to !== body.to)
+    throw invalid(
+      `${writtenPeriod(body.from, body.to)} is no period of this schedule; the nearest is ${writtenPeriod(period.from, period.to)}.`,
+      [{ path: 'from', expected: period.from }],
+    );
   pack.assertTables(body.payDate);
   const ready = await readyPeople(scope, body.scheduleId, body.from, body.to);
   if (!ready.in.length) throw invalid('Nobody on this schedule can be paid for the period. Complete the people first.');
@@ -53,22 +71,58 @@ export async function startRun(scope: Scope, body: ParsedBodyOf<'startRun'>): Pr
   try {
     return await scope.database.transaction(async (transaction) => {
       const run = await PayRun.create(
-        { employerId: scope.employer.id, scheduleId: body.scheduleId, kind: 'regular', periodFrom: body.from, periodTo: body.to, payDate: body.payDate, state: 'calculating', comparedWith: compared?.id ?? null, lastEditedBy: scope.user.id },
+        {
+          employerId: scope.employer.id,
+          scheduleId: body.scheduleId,
+          kind: 'regular',
+          periodFrom: body.from,
+          periodTo: body.to,
+          payDate: body.payDate,
+          state: 'calculating',
+          comparedWith: compared?.id ?? null,
+          lastEditedBy: scope.user.id,
+        },
         { transaction },
       );
-      await Payslip.bulkCreate(ready.in.map((personId) => ({ runId: run.id, personId })), { transaction });
-      await record(scope, { action: 'start', subject: 'run', subjectId: run.id, what: `Started the run for ${writtenPeriod(body.from, body.to)}, ${ready.in.length} people` }, transaction);
+      await Payslip.bulkCreate(
+        ready.in.map((personId) => ({ runId: run.id, personId })),
+        { transaction },
+      );
+      await record(
+        scope,
+        {
+          action: 'start',
+          subject: 'run',
+          subjectId: run.id,
+          what: `Started the run for ${writtenPeriod(body.from, body.to)}, ${ready.in.length} people`,
+        },
+        transaction,
+      );
       return { id: run.id };
     });
   } catch (error) {
-    if (error instanceof UniqueConstraintError) throw conflict('run-exists', `There is a run for ${writtenPeriod(body.from, body.to)} already. Open it from the list of pay runs.`);
+    if (error instanceof UniqueConstraintError)
+      throw conflict('run-exists', `There is a run for ${writtenPeriod(body.from, body.to)} already. Open it from the list of pay runs.`);
     throw error;
   }
 }
 
 /** People of a schedule for a period: who can be paid, and who not and why. */
-export async function readyPeople(scope: Scope, scheduleId: string, from: string, to: string): Promise<{ in: string[]; notIn: { personId: string; name: string; why: string }[] }> {
-  const rows = await select<{ id: string; name: string; hired: string | null; left: string | null; scheduleId: string | null; hasRate: boolean; tax: unknown }>(
+export async function readyPeople(
+  scope: Scope,
+  scheduleId: string,
+  from: string,
+  to: string,
+): Promise<{ in: string[]; notIn: { personId: string; name: string; why: string }[] }> {
+  const rows = await select<{
+    id: string;
+    name: string;
+    hired: string | null;
+    left: string | null;
+    scheduleId: string | null;
+    hasRate: boolean;
+    tax: unknown;
+  }>(
     scope.database,
     `select p.id, p.given_name || ' ' || p.family_name as name, p.hired, p."left", p.schedule_id as "scheduleId",
             exists (select 1 from pay_rates r where r.person_id = p.id and r.from_date <= :to) as "hasRate",
@@ -105,7 +159,16 @@ export async function deleteRun(scope: Scope, runId: string): Promise<Record<str
     await execute(scope.database, 'delete from payslip_results where run_id = :runId', { runId }, transaction);
     await execute(scope.database, 'delete from payslips where run_id = :runId', { runId }, transaction);
     await run.destroy({ transaction });
-    await record(scope, { action: 'delete', subject: 'run', subjectId: runId, what: `Deleted the run for ${writtenPeriod(run.periodFrom, run.periodTo)} before approval` }, transaction);
+    await record(
+      scope,
+      {
+        action: 'delete',
+        subject: 'run',
+        subjectId: runId,
+        what: `Deleted the run for ${writtenPeriod(run.periodFrom, run.periodTo)} before approval`,
+      },
+      transaction,
+    );
     return {};
   });
 }

@@ -26,7 +26,8 @@ export function missingFacts(onFile: OnFile, pack: CountryPack): MissingFact[] {
   if (!onFile.scheduleId) add('No pay schedule', 'facts', true);
   if (!onFile.hasRate) add('No rate of pay', 'pay', true);
   const tax = pack.taxSchema.safeParse(onFile.tax);
-  if (!tax.success) add(onFile.tax ? `Tax details incomplete: ${tax.error.issues[0]?.path.join('.') ?? ''}` : 'No tax details', 'tax', true);
+  if (!tax.success)
+    add(onFile.tax ? `Tax details incomplete: ${tax.error.issues[0]?.path.join('.') ?? ''}` : 'No tax details', 'tax', true);
   if (!onFile.hasNumber) add('No national number', 'facts', false);
   if (!onFile.hasPayment) add('No method of payment', 'payment', false);
   return missing;

@@ -67,16 +67,60 @@ export function definePeople(sequelize: Database): void {
   const options = (tableName: string) => ({ sequelize, tableName, underscored: true, timestamps: false });
   Person.init(
     {
-      id: key, employerId: DataTypes.UUID, code: text, givenName: text, familyName: text, born: date, email: text, hired: date, left: date, leftReason: text,
-      department: text, worksite: text, job: text, kind: text, scheduleId: DataTypes.UUID, standardHours: DataTypes.DECIMAL(6, 2), address: DataTypes.JSONB,
-      numberSealed: DataTypes.BLOB, numberFingerprint: text, numberLast4: { type: text, field: 'number_last4' }, payment: DataTypes.JSONB, accountSealed: DataTypes.BLOB, version: DataTypes.INTEGER,
+      id: key,
+      employerId: DataTypes.UUID,
+      code: text,
+      givenName: text,
+      familyName: text,
+      born: date,
+      email: text,
+      hired: date,
+      left: date,
+      leftReason: text,
+      department: text,
+      worksite: text,
+      job: text,
+      kind: text,
+      scheduleId: DataTypes.UUID,
+      standardHours: DataTypes.DECIMAL(6, 2),
+      address: DataTypes.JSONB,
+      numberSealed: DataTypes.BLOB,
+      numberFingerprint: text,
+      numberLast4: { type: text, field: 'number_last4' },
+      payment: DataTypes.JSONB,
+      accountSealed: DataTypes.BLOB,
+      version: DataTypes.INTEGER,
     },
     { ...options('people'), version: true },
   );
-  PayRate.init({ id: key, personId: DataTypes.UUID, series: text, label: text, per: text, amount: DataTypes.DECIMAL(14, 6), fromDate: date, isPrimary: DataTypes.BOOLEAN, reason: text }, options('pay_rates'));
+  PayRate.init(
+    {
+      id: key,
+      personId: DataTypes.UUID,
+      series: text,
+      label: text,
+      per: text,
+      amount: DataTypes.DECIMAL(14, 6),
+      fromDate: date,
+      isPrimary: DataTypes.BOOLEAN,
+      reason: text,
+    },
+    options('pay_rates'),
+  );
   TaxDetails.init({ id: key, personId: DataTypes.UUID, fromDate: date, facts: DataTypes.JSONB }, options('tax_details'));
   PersonItem.init(
-    { id: key, personId: DataTypes.UUID, itemId: DataTypes.UUID, amount: DataTypes.DECIMAL(12, 2), percent: DataTypes.DECIMAL(12, 6), limits: DataTypes.JSONB, orderFacts: DataTypes.JSONB, fromDate: date, toDate: date, version: DataTypes.INTEGER },
+    {
+      id: key,
+      personId: DataTypes.UUID,
+      itemId: DataTypes.UUID,
+      amount: DataTypes.DECIMAL(12, 2),
+      percent: DataTypes.DECIMAL(12, 6),
+      limits: DataTypes.JSONB,
+      orderFacts: DataTypes.JSONB,
+      fromDate: date,
+      toDate: date,
+      version: DataTypes.INTEGER,
+    },
     { ...options('person_items'), version: true },
   );
 }

@@ -1,5 +1,17 @@
 import type { Handle } from '../http/route';
-import { addPerson, addPersonItem, addRate, addTaxDetails, changePerson, changePersonItem, listPeople, personPage, reveal, setNationalNumber, setPayment } from './service';
+import {
+  addPerson,
+  addPersonItem,
+  addRate,
+  addTaxDetails,
+  changePerson,
+  changePersonItem,
+  listPeople,
+  personPage,
+  reveal,
+  setNationalNumber,
+  setPayment,
+} from './service';
 
 export function peopleRoutes(handle: Handle): void {
   handle('people', ({ scope }) => listPeople(scope));

@@ -38,7 +38,12 @@ export async function listPeople(scope: Scope): Promise<PersonRow[]> {
   return rows.map(({ rate, tax, hasNumber, hasPayment, scheduleId, ...row }) => ({
     ...row,
     pay: rate ? rateWords(rate.per, rate.amount) : '',
-    missing: row.left && row.left < scope.employer.today ? [] : missingFacts({ hired: row.hired, scheduleId, hasRate: rate !== null, tax, hasNumber, hasPayment }, pack).map((fact) => fact.sentence),
+    missing:
+      row.left && row.left < scope.employer.today
+        ? []
+        : missingFacts({ hired: row.hired, scheduleId, hasRate: rate !== null, tax, hasNumber, hasPayment }, pack).map(
+            (fact) => fact.sentence,
+          ),
   }));
 }
 
@@ -49,21 +54,47 @@ export async function addPerson(scope: Scope, facts: Facts): Promise<{ id: strin
     const person = await unique(`There is already a person with the code ${facts.code}. Choose another code.`, 'code', () =>
       Person.create({ ...columnsOf(facts), employerId: scope.employer.id }, { transaction }),
     );
-    await record(scope, { action: 'add', subject: 'person', subjectId: person.id, what: `Added ${facts.givenName} ${facts.familyName}`, after: facts }, transaction);
+    await record(
+      scope,
+      { action: 'add', subject: 'person', subjectId: person.id, what: `Added ${facts.givenName} ${facts.familyName}`, after: facts },
+      transaction,
+    );
     await factsChanged(scope, transaction);
     return { id: person.id };
   });
 }
 
-export async function changePerson(scope: Scope, id: string, { version, facts }: ParsedBodyOf<'changePerson'>): Promise<Record<string, never>> {
+export async function changePerson(
+  scope: Scope,
+  id: string,
+  { version, facts }: ParsedBodyOf<'changePerson'>,
+): Promise<Record<string, never>> {
   checkDates(facts);
   await checkSchedule(scope, facts.scheduleId);
   return scope.database.transaction(async (transaction) => {
     const person = await personOf(scope, id, transaction);
-    if (person.version !== version) throw conflict('changed-meanwhile', 'Somebody else changed this person meanwhile. Look at what changed, then save again.', (await historyOf(scope.database, id)).slice(0, 3));
+    if (person.version !== version)
+      throw conflict(
+        'changed-meanwhile',
+        'Somebody else changed this person meanwhile. Look at what changed, then save again.',
+        (await historyOf(scope.database, id)).slice(0, 3),
+      );
     const before = factsOf(person);
-    await unique(`There is already a person with the code ${facts.code}. Choose another code.`, 'code', () => person.update(columnsOf(facts), { transaction }));
-    await record(scope, { action: 'change', subject: 'person', subjectId: id, what: `Changed ${changedKeys(before, facts).join(', ') || 'nothing'}`, before, after: facts }, transaction);
+    await unique(`There is already a person with the code ${facts.code}. Choose another code.`, 'code', () =>
+      person.update(columnsOf(facts), { transaction }),
+    );
+    await record(
+      scope,
+      {
+        action: 'change',
+        subject: 'person',
+        subjectId: id,
+        what: `Changed ${changedKeys(before, facts).join(', ') || 'nothing'}`,
+        before,
+        after: facts,
+      },
+      transaction,
+    );
     await factsChanged(scope, transaction);
     return {};
   });
@@ -74,9 +105,31 @@ export async function addRate(scope: Scope, id: string, rate: ParsedBodyOf<'addR
   return scope.database.transaction(async (transaction) => {
     const person = await personOf(scope, id, transaction);
     const created = await unique(`There is already a rate from ${rate.from}. Choose another date, or correct that one.`, 'from', () =>
-      PayRate.create({ personId: person.id, series: rate.primary ? 'primary' : 'second', label: rate.label, per: rate.per, amount: rate.amount, fromDate: rate.from, isPrimary: rate.primary, reason: rate.reason }, { transaction }),
+      PayRate.create(
+        {
+          personId: person.id,
+          series: rate.primary ? 'primary' : 'second',
+          label: rate.label,
+          per: rate.per,
+          amount: rate.amount,
+          fromDate: rate.from,
+          isPrimary: rate.primary,
+          reason: rate.reason,
+        },
+        { transaction },
+      ),
     );
-    await record(scope, { action: 'add-rate', subject: 'person', subjectId: id, what: `${rate.label}: ${rateWords(rate.per, rate.amount)} from ${rate.from}${rate.reason ? ` (${rate.reason})` : ''}`, after: rate }, transaction);
+    await record(
+      scope,
+      {
+        action: 'add-rate',
+        subject: 'person',
+        subjectId: id,
+        what: `${rate.label}: ${rateWords(rate.per, rate.amount)} from ${rate.from}${rate.reason ? ` (${rate.reason})` : ''}`,
+        after: rate,
+      },
+      transaction,
+    );
     await factsChanged(scope, transaction);
     return { id: created.id };
   });
@@ -84,13 +137,21 @@ export async function addRate(scope: Scope, id: string, rate: ParsedBodyOf<'addR
 
 export async function addTaxDetails(scope: Scope, id: string, details: ParsedBodyOf<'addTaxDetails'>): Promise<{ id: string }> {
   const parsed = packFor(scope).taxSchema.safeParse(details.facts);
-  if (!parsed.success) throw invalid('The tax details are not complete.', parsed.error.issues.map((issue) => ({ path: issue.path.join('.'), expected: issue.message })));
+  if (!parsed.success)
+    throw invalid(
+      'The tax details are not complete.',
+      parsed.error.issues.map((issue) => ({ path: issue.path.join('.'), expected: issue.message })),
+    );
   return scope.database.transaction(async (transaction) => {
     const person = await personOf(scope, id, transaction);
     const created = await unique(`There are already tax details from ${details.from}. Choose another date.`, 'from', () =>
       TaxDetails.create({ personId: person.id, fromDate: details.from, facts: parsed.data as Record<string, unknown> }, { transaction }),
     );
-    await record(scope, { action: 'add-tax-details', subject: 'person', subjectId: id, what: `Tax details from ${details.from}`, after: parsed.data }, transaction);
+    await record(
+      scope,
+      { action: 'add-tax-details', subject: 'person', subjectId: id, what: `Tax details from ${details.from}`, after: parsed.data },
+      transaction,
+    );
     await factsChanged(scope, transaction);
     return { id: created.id };
   });
@@ -101,22 +162,47 @@ export async function addPersonItem(scope: Scope, id: string, body: ParsedBodyOf
     const person = await personOf(scope, id, transaction);
     const item = await itemName(scope, body.itemId);
     const created = await PersonItem.create({ personId: person.id, ...itemColumns(body) }, { transaction });
-    await record(scope, { action: 'add-item', subject: 'person', subjectId: id, what: `${item}: ${amountWords(body)} from ${body.from}`, after: body }, transaction);
+    await record(
+      scope,
+      { action: 'add-item', subject: 'person', subjectId: id, what: `${item}: ${amountWords(body)} from ${body.from}`, after: body },
+      transaction,
+    );
     await factsChanged(scope, transaction);
     return { id: created.id };
   });
 }
 
-export async function changePersonItem(scope: Scope, id: string, itemId: string, body: ParsedBodyOf<'changePersonItem'>): Promise<Record<string, never>> {
+export async function changePersonItem(
+  scope: Scope,
+  id: string,
+  itemId: string,
+  body: ParsedBodyOf<'changePersonItem'>,
+): Promise<Record<string, never>> {
   return scope.database.transaction(async (transaction) => {
     const person = await personOf(scope, id, transaction);
     const held = await PersonItem.findOne({ where: { id: itemId, personId: person.id }, transaction, lock: transaction.LOCK.UPDATE });
     if (!held) throw notFound('recurring item');
-    if (held.version !== body.version) throw conflict('changed-meanwhile', 'Somebody else changed this item meanwhile. Look at what changed, then save again.', (await historyOf(scope.database, id)).slice(0, 3));
+    if (held.version !== body.version)
+      throw conflict(
+        'changed-meanwhile',
+        'Somebody else changed this item meanwhile. Look at what changed, then save again.',
+        (await historyOf(scope.database, id)).slice(0, 3),
+      );
     const item = await itemName(scope, body.itemId);
     const before = held.toJSON();
     await held.update(itemColumns(body), { transaction });
-    await record(scope, { action: 'change-item', subject: 'person', subjectId: id, what: `${item}: ${amountWords(body)}${body.to ? `, ends ${body.to}` : ''}`, before, after: body }, transaction);
+    await record(
+      scope,
+      {
+        action: 'change-item',
+        subject: 'person',
+        subjectId: id,
+        what: `${item}: ${amountWords(body)}${body.to ? `, ends ${body.to}` : ''}`,
+        before,
+        after: body,
+      },
+      transaction,
+    );
     await factsChanged(scope, transaction);
     return {};
   });
@@ -124,14 +210,23 @@ export async function changePersonItem(scope: Scope, id: string, itemId: string,
 
 export async function setPayment(scope: Scope, id: string, payment: BodyOf<'setPayment'>): Promise<Record<string, never>> {
   if (payment.method === 'deposit' && !validRoutingNumber(payment.bank)) {
-    throw invalid('The routing number is mistyped: its check digit does not agree. Compare it with the cheque or the bank letter.', [{ path: 'bank', expected: 'a routing number whose check digit agrees' }]);
+    throw invalid('The routing number is mistyped: its check digit does not agree. Compare it with the cheque or the bank letter.', [
+      { path: 'bank', expected: 'a routing number whose check digit agrees' },
+    ]);
   }
   return scope.database.transaction(async (transaction) => {
     const person = await personOf(scope, id, transaction);
     if (payment.method === 'deposit') {
       const last4 = payment.account.slice(-4);
-      await person.update({ payment: { method: 'deposit', bank: payment.bank, last4 }, accountSealed: theVault().seal(payment.account) }, { transaction });
-      await record(scope, { action: 'payment', subject: 'person', subjectId: id, what: `Paid by deposit to the account ending ${last4}` }, transaction);
+      await person.update(
+        { payment: { method: 'deposit', bank: payment.bank, last4 }, accountSealed: theVault().seal(payment.account) },
+        { transaction },
+      );
+      await record(
+        scope,
+        { action: 'payment', subject: 'person', subjectId: id, what: `Paid by deposit to the account ending ${last4}` },
+        transaction,
+      );
     } else {
       await person.update({ payment: { method: 'cheque' }, accountSealed: null }, { transaction });
       await record(scope, { action: 'payment', subject: 'person', subjectId: id, what: 'Paid by cheque' }, transaction);
@@ -142,14 +237,28 @@ export async function setPayment(scope: Scope, id: string, payment: BodyOf<'setP
 
 export async function setNationalNumber(scope: Scope, id: string, entered: string): Promise<Record<string, never>> {
   const digits = entered.replace(/\D/g, '');
-  if (packFor(scope).filings?.isPersonalNumber(digits) === false) throw invalid('This social security number cannot exist. Compare it with the card.', [{ path: 'nationalNumber', expected: 'a number that the agency can have given' }]);
+  if (packFor(scope).filings?.isPersonalNumber(digits) === false)
+    throw invalid('This social security number cannot exist. Compare it with the card.', [
+      { path: 'nationalNumber', expected: 'a number that the agency can have given' },
+    ]);
   const fingerprint = theVault().fingerprint(digits);
   return scope.database.transaction(async (transaction) => {
     const person = await personOf(scope, id, transaction);
     const other = await Person.findOne({ where: { employerId: scope.employer.id, numberFingerprint: fingerprint }, transaction });
-    if (other && other.id !== id) throw conflict('number-shared', `${other.givenName} ${other.familyName} has this number on file already. One of the two is wrong; compare both with their cards.`);
-    await person.update({ numberSealed: theVault().seal(digits), numberFingerprint: fingerprint, numberLast4: digits.slice(-4) }, { transaction });
-    await record(scope, { action: 'national-number', subject: 'person', subjectId: id, what: `National number ending ${digits.slice(-4)}` }, transaction);
+    if (other && other.id !== id)
+      throw conflict(
+        'number-shared',
+        `${other.givenName} ${other.familyName} has this number on file already. One of the two is wrong; compare both with their cards.`,
+      );
+    await person.update(
+      { numberSealed: theVault().seal(digits), numberFingerprint: fingerprint, numberLast4: digits.slice(-4) },
+      { transaction },
+    );
+    await record(
+      scope,
+      { action: 'national-number', subject: 'person', subjectId: id, what: `National number ending ${digits.slice(-4)}` },
+      transaction,
+    );
     return {};
   });
 }
@@ -160,7 +269,16 @@ export async function reveal(scope: Scope, id: string, what: 'national-number' |
     const person = await personOf(scope, id, transaction);
     const sealed = what === 'account' ? person.accountSealed : person.numberSealed;
     if (!sealed) throw notFound('number on file');
-    await record(scope, { action: 'reveal', subject: 'person', subjectId: id, what: what === 'account' ? 'Account number shown in full' : 'National number shown in full' }, transaction);
+    await record(
+      scope,
+      {
+        action: 'reveal',
+        subject: 'person',
+        subjectId: id,
+        what: what === 'account' ? 'Account number shown in full' : 'National number shown in full',
+      },
+      transaction,
+    );
     return { value: theVault().open(sealed) };
   });
 }
@@ -171,7 +289,13 @@ export async function personPage(scope: Scope, id: string): Promise<PersonView> 
   const pack = packOf(scope.employer.country);
   const year = pack.taxYearOf(scope.employer.today).label;
   const [rates, taxDetails, items, payslips, changes, sums, frequency] = await Promise.all([
-    PayRate.findAll({ where: { personId: id }, order: [['isPrimary', 'DESC'], ['fromDate', 'DESC']] }),
+    PayRate.findAll({
+      where: { personId: id },
+      order: [
+        ['isPrimary', 'DESC'],
+        ['fromDate', 'DESC'],
+      ],
+    }),
     TaxDetails.findAll({ where: { personId: id }, order: [['fromDate', 'DESC']] }),
     select<PersonView['items'][number]>(
       database,
@@ -191,7 +315,11 @@ export async function personPage(scope: Scope, id: string): Promise<PersonView> 
       { id },
     ),
     historyOf(database, id),
-    select<{ kind: string; amount: number }>(database, 'select kind, sum(amount)::bigint as amount from ledger_lines where person_id = :id and tax_year = :year group by kind', { id, year }),
+    select<{ kind: string; amount: number }>(
+      database,
+      'select kind, sum(amount)::bigint as amount from ledger_lines where person_id = :id and tax_year = :year group by kind',
+      { id, year },
+    ),
     select<{ frequency: Frequency }>(database, 'select frequency from pay_schedules where id = :id', { id: person.scheduleId }),
   ]);
   const sum = (...kinds: string[]) => sums.filter((row) => kinds.includes(row.kind)).reduce((all, row) => all + row.amount, 0);
@@ -199,7 +327,14 @@ export async function personPage(scope: Scope, id: string): Promise<PersonView> 
   const taxes = sum('tax');
   const deductions = sum('deduction-before-tax', 'deduction-after-tax');
   const missing = missingFacts(
-    { hired: person.hired, scheduleId: person.scheduleId, hasRate: rates.length > 0, tax: taxDetails[0]?.facts, hasNumber: person.numberLast4 !== null, hasPayment: person.payment !== null },
+    {
+      hired: person.hired,
+      scheduleId: person.scheduleId,
+      hasRate: rates.length > 0,
+      tax: taxDetails[0]?.facts,
+      hasNumber: person.numberLast4 !== null,
+      hasPayment: person.payment !== null,
+    },
     pack,
   );
   return {
@@ -207,9 +342,21 @@ export async function personPage(scope: Scope, id: string): Promise<PersonView> 
     version: person.version,
     facts: factsOf(person),
     nationalNumber: person.numberLast4 ? `•••-••-${person.numberLast4}` : null,
-    payment: person.payment ? { method: person.payment.method, shown: person.payment.method === 'deposit' ? `Bank ${person.payment.bank}, account ••••${person.payment.last4}` : 'Cheque' } : null,
+    payment: person.payment
+      ? {
+          method: person.payment.method,
+          shown: person.payment.method === 'deposit' ? `Bank ${person.payment.bank}, account ••••${person.payment.last4}` : 'Cheque',
+        }
+      : null,
     rates: rates.map((rate) => ({
-      id: rate.id, series: rate.series, label: rate.label, per: rate.per, amount: shortDecimal(rate.amount), from: rate.fromDate, primary: rate.isPrimary, reason: rate.reason,
+      id: rate.id,
+      series: rate.series,
+      label: rate.label,
+      per: rate.per,
+      amount: shortDecimal(rate.amount),
+      from: rate.fromDate,
+      primary: rate.isPrimary,
+      reason: rate.reason,
       yearly: yearlyEquivalent(rate.per, rate.amount, frequency[0]?.frequency, person.standardHours),
     })),
     taxDetails: taxDetails.map((details) => ({ id: details.id, from: details.fromDate, facts: details.facts })),
@@ -222,26 +369,40 @@ export async function personPage(scope: Scope, id: string): Promise<PersonView> 
 }
 
 async function personOf(scope: Scope, id: string, transaction?: Transaction): Promise<Person> {
-  const person = await Person.findOne({ where: { id, employerId: scope.employer.id }, ...(transaction ? { transaction, lock: transaction.LOCK.UPDATE } : {}) });
+  const person = await Person.findOne({
+    where: { id, employerId: scope.employer.id },
+    ...(transaction ? { transaction, lock: transaction.LOCK.UPDATE } : {}),
+  });
   if (!person) throw notFound('person');
   return person;
 }
 
 async function checkSchedule(scope: Scope, scheduleId: string | null | undefined): Promise<void> {
   if (!scheduleId) return;
-  const found = await select(scope.database, 'select 1 as one from pay_schedules where id = :scheduleId and employer_id = :employer', { scheduleId, employer: scope.employer.id });
+  const found = await select(scope.database, 'select 1 as one from pay_schedules where id = :scheduleId and employer_id = :employer', {
+    scheduleId,
+    employer: scope.employer.id,
+  });
   if (!found.length) throw invalid('There is no such pay schedule.', [{ path: 'scheduleId', expected: 'one of the pay schedules' }]);
 }
 
 async function itemName(scope: Scope, itemId: string): Promise<string> {
-  const [item] = await select<{ name: string }>(scope.database, `select definition->>'name' as name from pay_items where id = :itemId and employer_id = :employer`, { itemId, employer: scope.employer.id });
+  const [item] = await select<{ name: string }>(
+    scope.database,
+    `select definition->>'name' as name from pay_items where id = :itemId and employer_id = :employer`,
+    { itemId, employer: scope.employer.id },
+  );
   if (!item) throw notFound('pay item');
   return item.name;
 }
 
 function checkDates(facts: Facts): void {
-  if (facts.left && facts.hired && facts.left < facts.hired) throw invalid('The last day is before the hire date. Correct one of them.', [{ path: 'left', expected: 'a date after the hire date' }]);
-  if (facts.born && facts.hired && facts.born > facts.hired) throw invalid('The date of birth is after the hire date. Correct one of them.', [{ path: 'born', expected: 'a date before the hire date' }]);
+  if (facts.left && facts.hired && facts.left < facts.hired)
+    throw invalid('The last day is before the hire date. Correct one of them.', [{ path: 'left', expected: 'a date after the hire date' }]);
+  if (facts.born && facts.hired && facts.born > facts.hired)
+    throw invalid('The date of birth is after the hire date. Correct one of them.', [
+      { path: 'born', expected: 'a date before the hire date' },
+    ]);
 }
 
 async function unique<T>(sentence: string, path: string, work: () => Promise<T>): Promise<T> {
@@ -254,25 +415,59 @@ async function unique<T>(sentence: string, path: string, work: () => Promise<T>)
 }
 
 const columnsOf = (facts: Facts) => ({
-  code: facts.code, givenName: facts.givenName, familyName: facts.familyName, born: facts.born ?? null, email: facts.email ?? null, hired: facts.hired ?? null, left: facts.left ?? null,
-  leftReason: facts.leftReason ?? null, department: facts.department, worksite: facts.worksite, job: facts.job, kind: facts.kind, scheduleId: facts.scheduleId ?? null,
-  standardHours: facts.standardHours ?? null, address: facts.address,
+  code: facts.code,
+  givenName: facts.givenName,
+  familyName: facts.familyName,
+  born: facts.born ?? null,
+  email: facts.email ?? null,
+  hired: facts.hired ?? null,
+  left: facts.left ?? null,
+  leftReason: facts.leftReason ?? null,
+  department: facts.department,
+  worksite: facts.worksite,
+  job: facts.job,
+  kind: facts.kind,
+  scheduleId: facts.scheduleId ?? null,
+  standardHours: facts.standardHours ?? null,
+  address: facts.address,
 });
 
 const factsOf = (person: Person): PersonView['facts'] => ({
-  code: person.code, givenName: person.givenName, familyName: person.familyName, born: person.born, email: person.email, hired: person.hired, left: person.left, leftReason: person.leftReason,
-  department: person.department, worksite: person.worksite, job: person.job, kind: person.kind, scheduleId: person.scheduleId, standardHours: person.standardHours,
+  code: person.code,
+  givenName: person.givenName,
+  familyName: person.familyName,
+  born: person.born,
+  email: person.email,
+  hired: person.hired,
+  left: person.left,
+  leftReason: person.leftReason,
+  department: person.department,
+  worksite: person.worksite,
+  job: person.job,
+  kind: person.kind,
+  scheduleId: person.scheduleId,
+  standardHours: person.standardHours,
   address: person.address,
 });
 
 const itemColumns = (body: ParsedBodyOf<'addPersonItem'>) => ({
-  itemId: body.itemId, amount: body.amount ?? null, percent: body.percent ?? null, limits: body.limits ?? null, orderFacts: body.orderFacts ?? null, fromDate: body.from, toDate: body.to ?? null,
+  itemId: body.itemId,
+  amount: body.amount ?? null,
+  percent: body.percent ?? null,
+  limits: body.limits ?? null,
+  orderFacts: body.orderFacts ?? null,
+  fromDate: body.from,
+  toDate: body.to ?? null,
 });
 
 const changedKeys = (before: object, after: object): string[] =>
-  Object.keys(after).filter((key) => JSON.stringify((before as Record<string, unknown>)[key] ?? null) !== JSON.stringify((after as Record<string, unknown>)[key] ?? null));
+  Object.keys(after).filter(
+    (key) =>
+      JSON.stringify((before as Record<string, unknown>)[key] ?? null) !== JSON.stringify((after as Record<string, unknown>)[key] ?? null),
+  );
 
-const amountWords = (body: { amount?: string | null | undefined; percent?: string | null | undefined }): string => (body.percent ? `${body.percent}%` : (body.amount ?? 'no amount'));
+const amountWords = (body: { amount?: string | null | undefined; percent?: string | null | undefined }): string =>
+  body.percent ? `${body.percent}%` : (body.amount ?? 'no amount');
 
 const shortDecimal = (amount: string): string => Exact.of(amount).toDecimal();
 
@@ -288,5 +483,5 @@ function yearlyEquivalent(per: string, amount: string, frequency: Frequency | un
 }
 
 /** The check digit of a bank's routing number (weights 3, 7, 1). */
-export const validRoutingNumber = (digits: string): boolean => [...digits].reduce((sum, digit, index) => sum + Number(digit) * ([3, 7, 1][index % 3] ?? 0), 0) % 10 === 0;
-
+export const validRoutingNumber = (digits: string): boolean =>
+  [...digits].reduce((sum, digit, index) => sum + Number(digit) * ([3, 7, 1][index % 3] ?? 0), 0) % 10 === 0;

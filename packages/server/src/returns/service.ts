@@ -16,6 +16,11 @@ function filingsOf(scope: Scope): Filings {
   return filings;
 }
 
+const federalNumber = (scope: Scope): string => {
+  const number = scope.employer.facts.country['federalNumber'];
+  return typeof number === 'string' ? number : '';
+};
+
 /** The quarter's return, made from nothing but posted lines. */
 export async function quarterlyReturn(scope: Scope, { year, quarter }: Quarter): Promise<Return> {
   const from = dateOf(year, quarter * 3 - 2, 1);
@@ -35,12 +40,22 @@ export async function quarterlyReturn(scope: Scope, { year, quarter }: Quarter):
     { employer: scope.employer.id, twelfth },
   );
   const made = filingsOf(scope).quarterlyReturn(from, rows, count?.people ?? 0, 0);
-  const due = movedToBusinessDay(lastOfMonth(quarter === 4 ? year + 1 : year, quarter === 4 ? 1 : quarter * 3 + 1), 'next', (date) => packOf(scope.employer.country).isHoliday(date));
+  const due = movedToBusinessDay(lastOfMonth(quarter === 4 ? year + 1 : year, quarter === 4 ? 1 : quarter * 3 + 1), 'next', (date) =>
+    packOf(scope.employer.country).isHoliday(date),
+  );
   const outOfStep = await balancesOutOfStep(scope);
   return {
     ...made,
-    checks: [...made.checks, { sentence: outOfStep.length ? `${outOfStep.length} balances do not equal the ledger` : 'Balances kept for each person equal the sums of the ledger', holds: outOfStep.length === 0 }],
-    employer: { name: scope.employer.name, number: String(scope.employer.facts.country['federalNumber'] ?? '') },
+    checks: [
+      ...made.checks,
+      {
+        sentence: outOfStep.length
+          ? `${outOfStep.length} balances do not equal the ledger`
+          : 'Balances kept for each person equal the sums of the ledger',
+        holds: outOfStep.length === 0,
+      },
+    ],
+    employer: { name: scope.employer.name, number: federalNumber(scope) },
     due,
     complete: scope.employer.today > to,
   };
@@ -65,7 +80,15 @@ export async function behind(scope: Scope, { codes, from, to, person }: ParsedQu
 /** Statements of everyone paid in a year with what must be mended before they are given out. */
 export async function yearEnd(scope: Scope, year: number): Promise<YearEnd> {
   const filings = filingsOf(scope);
-  const people = await select<{ personId: string; name: string; sealed: Buffer | null; last4: string | null; shared: boolean; address: { line1?: string; city?: string; postcode?: string } | null; sums: Record<string, number> }>(
+  const people = await select<{
+    personId: string;
+    name: string;
+    sealed: Buffer | null;
+    last4: string | null;
+    shared: boolean;
+    address: { line1?: string; city?: string; postcode?: string } | null;
+    sums: Record<string, number>;
+  }>(
     scope.database,
     `select p.id as "personId", p.family_name || ', ' || p.given_name as name, p.number_sealed as sealed, p.number_last4 as last4, p.address,
             p.number_fingerprint is not null and exists (select 1 from people o where o.employer_id = p.employer_id and o.id <> p.id and o.number_fingerprint = p.number_fingerprint) as shared,
@@ -83,10 +106,19 @@ export async function yearEnd(scope: Scope, year: number): Promise<YearEnd> {
       name: person.name,
       number: person.last4 ? `•••-••-${person.last4}` : null,
       boxes,
-      checks: filings.checkStatement(year, boxes, { name: person.name, shared: person.shared, address, ...(number === undefined ? {} : { number }) }),
+      checks: filings.checkStatement(year, boxes, {
+        name: person.name,
+        shared: person.shared,
+        address,
+        ...(number === undefined ? {} : { number }),
+      }),
     };
   });
-  const ledger = await select<{ code: string; amount: number }>(scope.database, 'select code, sum(amount)::bigint as amount from ledger_lines where employer_id = :employer and tax_year = :year group by code', { employer: scope.employer.id, year: String(year) });
+  const ledger = await select<{ code: string; amount: number }>(
+    scope.database,
+    'select code, sum(amount)::bigint as amount from ledger_lines where employer_id = :employer and tax_year = :year group by code',
+    { employer: scope.employer.id, year: String(year) },
+  );
   const inLedger = new Map(ledger.map((row) => [row.code, row.amount]));
   const tied = ['1', '2', '3', '4', '5', '6'].map((box) => {
     const all = statements.map((statement) => statement.boxes.find((candidate) => candidate.box === box));
@@ -105,14 +137,35 @@ export async function quarterlyPdf(scope: Scope, quarter: Quarter): Promise<Buff
   sheet.text(`${made.employer.name}, employer number ${made.employer.number}. Due ${writtenDay(made.due)}.`, { color: SECOND_INK });
   sheet.heading('Lines');
   for (const line of made.lines) {
-    sheet.row([{ text: line.line, at: LEFT, width: 50 }, { text: line.label, at: LEFT + 52, width: 340 }, { text: line.unit === 'money' ? written(line.amount) : String(line.amount), at: RIGHT, right: true, width: 110 }], line.line === '12' ? 'bold' : 'text');
+    sheet.row(
+      [
+        { text: line.line, at: LEFT, width: 50 },
+        { text: line.label, at: LEFT + 52, width: 340 },
+        { text: line.unit === 'money' ? written(line.amount) : String(line.amount), at: RIGHT, right: true, width: 110 },
+      ],
+      line.line === '12' ? 'bold' : 'text',
+    );
     sheet.y -= 2;
-    sheet.pdf.font('text').fontSize(8).fillColor(SECOND_INK).text(line.working, LEFT + 52, sheet.y, { width: 400, lineBreak: false, ellipsis: true });
+    sheet.pdf
+      .font('text')
+      .fontSize(8)
+      .fillColor(SECOND_INK)
+      .text(line.working, LEFT + 52, sheet.y, { width: 400, lineBreak: false, ellipsis: true });
     sheet.y += 13;
   }
   sheet.heading('Liability by pay date (Schedule B)');
-  for (const day of made.liability) sheet.row([{ text: writtenDay(day.payDate), at: LEFT }, { text: written(day.amount), at: RIGHT, right: true, width: 110 }]);
-  sheet.rule('#1E2730').row([{ text: 'Sum', at: LEFT }, { text: written(made.liability.reduce((sum, day) => sum + day.amount, 0)), at: RIGHT, right: true, width: 110 }], 'bold');
+  for (const day of made.liability)
+    sheet.row([
+      { text: writtenDay(day.payDate), at: LEFT },
+      { text: written(day.amount), at: RIGHT, right: true, width: 110 },
+    ]);
+  sheet.rule('#1E2730').row(
+    [
+      { text: 'Sum', at: LEFT },
+      { text: written(made.liability.reduce((sum, day) => sum + day.amount, 0)), at: RIGHT, right: true, width: 110 },
+    ],
+    'bold',
+  );
   sheet.heading('Checks');
   for (const check of made.checks) sheet.text(`${check.holds ? 'Holds' : 'Does not hold'}: ${check.sentence}`);
   sheet.text(made.source, { color: SECOND_INK, size: 8 });
@@ -127,10 +180,24 @@ export async function statementsPdf(scope: Scope, year: number, person: string |
   const sheet = new Sheet(`Form ${made.form} for ${year}, trial print`);
   for (const statement of statements) {
     sheet.page().title(`Form ${made.form} for ${year}`, 'Trial print, not for filing');
-    sheet.row([{ text: statement.name, at: LEFT, width: 300 }, { text: `Number ${statement.number ?? 'missing'}`, at: RIGHT, right: true }], 'bold');
-    sheet.text(`${scope.employer.name}, ${address.line1}, ${address.city}, ${address.state} ${address.postcode}. Employer number ${String(scope.employer.facts.country['federalNumber'] ?? '')}.`, { color: SECOND_INK });
+    sheet.row(
+      [
+        { text: statement.name, at: LEFT, width: 300 },
+        { text: `Number ${statement.number ?? 'missing'}`, at: RIGHT, right: true },
+      ],
+      'bold',
+    );
+    sheet.text(
+      `${scope.employer.name}, ${address.line1}, ${address.city}, ${address.state} ${address.postcode}. Employer number ${federalNumber(scope)}.`,
+      { color: SECOND_INK },
+    );
     sheet.heading('Boxes');
-    for (const box of statement.boxes) sheet.row([{ text: box.box, at: LEFT, width: 70 }, { text: box.label, at: LEFT + 74, width: 320 }, { text: written(box.amount), at: RIGHT, right: true, width: 110 }]);
+    for (const box of statement.boxes)
+      sheet.row([
+        { text: box.box, at: LEFT, width: 70 },
+        { text: box.label, at: LEFT + 74, width: 320 },
+        { text: written(box.amount), at: RIGHT, right: true, width: 110 },
+      ]);
     if (statement.checks.length) sheet.heading('To mend before it is given out');
     for (const check of statement.checks) sheet.text(check.sentence);
   }
@@ -142,7 +209,12 @@ export async function statementsCsv(scope: Scope, year: number): Promise<string>
   const boxes = [...new Map(made.statements.flatMap((statement) => statement.boxes.map((box) => [box.box, box.label] as const))).keys()];
   return stringify([
     ['Name', 'Number', ...boxes.map((box) => `Box ${box}`), 'Open checks'],
-    ...made.statements.map((statement) => [statement.name, statement.number ?? '', ...boxes.map((box) => decimalOf(statement.boxes.find((candidate) => candidate.box === box)?.amount ?? 0)), statement.checks.length]),
+    ...made.statements.map((statement) => [
+      statement.name,
+      statement.number ?? '',
+      ...boxes.map((box) => decimalOf(statement.boxes.find((candidate) => candidate.box === box)?.amount ?? 0)),
+      statement.checks.length,
+    ]),
   ]);
 }
 
@@ -150,7 +222,11 @@ export async function statementsCsv(scope: Scope, year: number): Promise<string>
 export async function rebuildBalances(scope: Scope): Promise<void> {
   await scope.database.transaction(async (transaction) => {
     await execute(scope.database, 'delete from balances where employer_id = :employer', { employer: scope.employer.id }, transaction);
-    await execute(scope.database, 'insert into balances (employer_id, person_id, tax_year, code, amount) select employer_id, person_id, tax_year, code, sum(amount) from ledger_lines where employer_id = :employer group by 1, 2, 3, 4', { employer: scope.employer.id }, transaction);
+    await execute(
+      scope.database,
+      'insert into balances (employer_id, person_id, tax_year, code, amount) select employer_id, person_id, tax_year, code, sum(amount) from ledger_lines where employer_id = :employer group by 1, 2, 3, 4',
+      { employer: scope.employer.id },
+      transaction,
+    );
   });
 }
-

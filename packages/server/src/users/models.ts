@@ -16,7 +16,12 @@ export class Membership extends Model<InferAttributes<Membership>, InferCreation
 
 export function defineUsers(sequelize: Database): void {
   User.init(
-    { id: { type: DataTypes.UUID, primaryKey: true, defaultValue: DataTypes.UUIDV4 }, email: DataTypes.TEXT, name: DataTypes.TEXT, passwordHash: DataTypes.TEXT },
+    {
+      id: { type: DataTypes.UUID, primaryKey: true, defaultValue: DataTypes.UUIDV4 },
+      email: DataTypes.TEXT,
+      name: DataTypes.TEXT,
+      passwordHash: DataTypes.TEXT,
+    },
     { sequelize, tableName: 'users', underscored: true, timestamps: false },
   );
   Membership.init(

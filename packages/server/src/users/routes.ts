@@ -7,7 +7,7 @@ export function userRoutes(handle: Handle, database: Database): void {
   handle('signIn', async ({ body, request }) => {
     const user = await signIn(body.email, body.password);
     // A new session id at every sign-in: one planted before is worth nothing.
-    await new Promise<void>((resolve, reject) => request.session.regenerate((error: unknown) => (error ? reject(error as Error) : resolve())));
+    await new Promise<void>((resolve, reject) => request.session.regenerate((error?: Error) => (error ? reject(error) : resolve())));
     request.session.userId = user.id;
     request.session.csrfToken = newCsrfToken();
     return sessionOf(database, user.id, request.session.csrfToken);

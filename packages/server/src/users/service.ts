@@ -12,7 +12,12 @@ const NOBODY = hash('nobody has this password');
 export async function signIn(email: string, password: string): Promise<{ id: string; name: string; email: string }> {
   const user = await User.findOne({ where: { email: email.toLowerCase() } });
   const right = await verify(user?.passwordHash ?? (await NOBODY), password);
-  if (!user || !right) throw new Refusal(401, 'sign-in', 'The e-mail address or the password is not right. Try again, or ask your administrator for a new password.');
+  if (!user || !right)
+    throw new Refusal(
+      401,
+      'sign-in',
+      'The e-mail address or the password is not right. Try again, or ask your administrator for a new password.',
+    );
   return { id: user.id, name: user.name, email: user.email };
 }
 

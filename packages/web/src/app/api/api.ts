@@ -30,7 +30,9 @@ export class Api {
 
   /** The address of an endpoint, for downloads and event streams. */
   url<N extends EndpointName>(name: N, input: Pick<CallInput<N>, 'path' | 'query'> = {}): string {
-    const path = endpoints[name].path.replace(/:(\w+)/g, (_all, part: string) => encodeURIComponent(String(part === 'employer' ? this.employerId() : (input.path?.[part] ?? ''))));
+    const path = endpoints[name].path.replace(/:(\w+)/g, (_all, part: string) =>
+      encodeURIComponent(String(part === 'employer' ? this.employerId() : (input.path?.[part] ?? ''))),
+    );
     const query = Object.entries(input.query ?? {}).filter(([, value]) => value !== undefined);
     return `/api${path}${query.length ? `?${new URLSearchParams(query.map(([key, value]) => [key, String(value)])).toString()}` : ''}`;
   }

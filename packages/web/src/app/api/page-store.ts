@@ -21,7 +21,7 @@ export function createPageStore<N extends EndpointName>(name: string, endpoint: 
   const reducer = createReducer<State>(
     initial,
     on(load, (state, { keep }): State => ({ data: keep ? state.data : null, loading: true, problem: null })),
-    on(loaded, (_state, { data }): State => ({ data: data as AnswerOf<N>, loading: false, problem: null })),
+    on(loaded, (_state, { data }): State => ({ data: data, loading: false, problem: null })),
     on(failed, (state, { problem }): State => ({ ...state, loading: false, problem })),
   );
   const select = createFeatureSelector<State>(name);
@@ -32,7 +32,7 @@ export function createPageStore<N extends EndpointName>(name: string, endpoint: 
           ofType(load),
           switchMap(({ input }) =>
             api.call(endpoint, input as CallInput<N>).pipe(
-              map((data) => loaded({ data } as { data: AnswerOf<N> } & ReturnType<typeof loaded>)),
+              map((data) => loaded({ data })),
               catchError((error: unknown) => of(failed({ problem: problemOf(error) }))),
             ),
           ),

@@ -34,4 +34,8 @@ export function limitWords({ limits }: Pick<PayItemRow, 'limits'>): string {
   return words.join(', ');
 }
 
-export const shortfallWords: Record<string, string> = { skip: 'left out', 'take-part': 'taken in part', 'carry-forward': 'taken in part, the rest carried to the next payslip' };
+export const shortfallWords: Record<string, string> = {
+  skip: 'left out',
+  'take-part': 'taken in part',
+  'carry-forward': 'taken in part, the rest carried to the next payslip',
+};

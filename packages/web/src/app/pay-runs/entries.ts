@@ -4,15 +4,20 @@ import type { ProblemDetail } from '@woodruff/contract';
 export function readHours(typed: string): { value: string | null } | { fault: string } {
   const text = typed.trim().replace(',', '.');
   if (text === '' || text === '–') return { value: null };
-  if (!/^\d{1,3}(\.\d{0,2})?$|^\.\d{1,2}$/.test(text)) return { fault: `“${typed}” was not taken: hours are figures such as 7.5 or 80. Type them again, or press Escape.` };
+  if (!/^\d{1,3}(\.\d{0,2})?$|^\.\d{1,2}$/.test(text))
+    return { fault: `“${typed}” was not taken: hours are figures such as 7.5 or 80. Type them again, or press Escape.` };
   return { value: normal(text) };
 }
 
 /** What was typed as an amount; nothing means none. */
 export function readAmount(typed: string): { value: string | null } | { fault: string } {
-  const text = typed.trim().replace(/[,$\s]/g, '').replace('−', '-');
+  const text = typed
+    .trim()
+    .replace(/[,$\s]/g, '')
+    .replace('−', '-');
   if (text === '' || text === '–') return { value: null };
-  if (!/^-?\d{1,9}(\.\d{0,2})?$/.test(text)) return { fault: `“${typed}” was not taken: an amount is figures such as 150 or 84.20. Type it again, or press Escape.` };
+  if (!/^-?\d{1,9}(\.\d{0,2})?$/.test(text))
+    return { fault: `“${typed}” was not taken: an amount is figures such as 150 or 84.20. Type it again, or press Escape.` };
   return { value: normal(text) };
 }
 

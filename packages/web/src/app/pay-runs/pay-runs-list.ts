@@ -13,22 +13,56 @@ import { runsStore } from './pay-runs.store';
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <main class="page">
-      <div class="title-line"><h1>Pay runs</h1><span class="muted">{{ runs()?.length ?? 0 }} runs, latest first. New ones are started from <a routerLink="/today">Today</a>.</span></div>
+      <div class="title-line">
+        <h1>Pay runs</h1>
+        <span class="muted">{{ runs()?.length ?? 0 }} runs, latest first. New ones are started from <a routerLink="/today">Today</a>.</span>
+      </div>
       <wr-problem [problem]="problem()" />
       @if (runs(); as runs) {
         <table class="lines">
-          <thead><tr><th>Paid</th><th>Period</th><th>State</th><th class="num">People</th><th class="num">Gross</th><th class="num">Taxes</th><th class="num">Deductions</th><th class="num">Net</th><th class="num">Employer pays</th></tr></thead>
+          <thead>
+            <tr>
+              <th>Paid</th>
+              <th>Period</th>
+              <th>State</th>
+              <th class="num">People</th>
+              <th class="num">Gross</th>
+              <th class="num">Taxes</th>
+              <th class="num">Deductions</th>
+              <th class="num">Net</th>
+              <th class="num">Employer pays</th>
+            </tr>
+          </thead>
           @for (run of runs; track run.id) {
             <tr>
               <td>{{ run.payDate | day }}</td>
-              <td><a [routerLink]="['/pay-runs', run.id]">{{ run | period }}</a> <span class="muted">{{ run.kind === 'correction' ? 'correction' : run.schedule.toLowerCase() }}</span></td>
-              <td>@if (run.state === 'approved') { <span class="muted">approved{{ run.approvedBy ? ' by ' + run.approvedBy : '' }}</span> } @else { <span class="attention">{{ run.state === 'open' ? 'open' : 'being worked out' }}</span> }</td>
+              <td>
+                <a [routerLink]="['/pay-runs', run.id]">{{ run | period }}</a>
+                <span class="muted">{{ run.kind === 'correction' ? 'correction' : run.schedule.toLowerCase() }}</span>
+              </td>
+              <td>
+                @if (run.state === 'approved') {
+                  <span class="muted">approved{{ run.approvedBy ? ' by ' + run.approvedBy : '' }}</span>
+                } @else {
+                  <span class="attention">{{ run.state === 'open' ? 'open' : 'being worked out' }}</span>
+                }
+              </td>
               <td class="num">{{ run.people || 'reversal' }}</td>
-              <td class="num">{{ run.totals.gross | money: 'dash' }}</td><td class="num">{{ run.totals.taxes | money: 'dash' }}</td><td class="num">{{ run.totals.deductions | money: 'dash' }}</td><td class="num">{{ run.totals.net | money: 'dash' }}</td><td class="num">{{ run.totals.employerCost | money: 'dash' }}</td>
+              <td class="num">{{ run.totals.gross | money: 'dash' }}</td>
+              <td class="num">{{ run.totals.taxes | money: 'dash' }}</td>
+              <td class="num">{{ run.totals.deductions | money: 'dash' }}</td>
+              <td class="num">{{ run.totals.net | money: 'dash' }}</td>
+              <td class="num">{{ run.totals.employerCost | money: 'dash' }}</td>
             </tr>
-          } @empty { <tr><td class="muted" colspan="9">No run yet. The first one is proposed on Today as soon as somebody can be paid.</td></tr> }
+          } @empty {
+            <tr>
+              <td class="muted" colspan="9">No run yet. The first one is proposed on Today as soon as somebody can be paid.</td>
+            </tr>
+          }
         </table>
-      } @else if (!problem()) { <p class="muted">Fetching the runs …</p> }
+      } @else if (!problem()) {
+        <p class="muted">Fetching the runs …</p>
+      }
     </main>
   `,
 })

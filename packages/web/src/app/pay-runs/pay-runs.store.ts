@@ -69,18 +69,39 @@ interface State {
 }
 
 const initial: State = { sheet: null, lastRow: null, held: [], progress: null, problem: null, starting: false, approving: false, undo: [] };
-const without = (held: HeldCell[], payslipId: string | undefined, column: string | null | undefined): HeldCell[] => held.filter((cell) => cell.payslipId !== payslipId || cell.column !== column);
+const without = (held: HeldCell[], payslipId: string | undefined, column: string | null | undefined): HeldCell[] =>
+  held.filter((cell) => cell.payslipId !== payslipId || cell.column !== column);
 
 export const runFeature = createFeature({
   name: 'payRun',
   reducer: createReducer(
     initial,
     on(runActions.start, (state): State => ({ ...state, starting: true, problem: null })),
-    on(runActions.open, (state, { runId }): State => (state.sheet?.run.id === runId ? { ...state, problem: null, starting: false } : { ...initial })),
-    on(runActions.sheetLoaded, (state, { sheet }): State => ({ ...state, sheet, lastRow: null, starting: false, held: state.held.filter((cell) => cell.fault) })),
-    on(runActions.progress, (state, { progress }): State => ({ ...state, progress, ...(progress.state === 'failed' && progress.message ? { problem: failure(progress.message) } : {}) })),
-    on(runActions.enter, (state, { payslipId, cell }): State => (cell ? { ...state, problem: null, held: [...without(state.held, payslipId, cell.column), { payslipId, ...cell, fault: false }] } : { ...state, problem: null })),
-    on(runActions.notTaken, (state, { payslipId, column, typed, problem }): State => ({ ...state, problem, held: [...without(state.held, payslipId, column), { payslipId, column, typed, fault: true }] })),
+    on(runActions.open, (state, { runId }): State =>
+      state.sheet?.run.id === runId ? { ...state, problem: null, starting: false } : { ...initial },
+    ),
+    on(runActions.sheetLoaded, (state, { sheet }): State => ({
+      ...state,
+      sheet,
+      lastRow: null,
+      starting: false,
+      held: state.held.filter((cell) => cell.fault),
+    })),
+    on(runActions.progress, (state, { progress }): State => ({
+      ...state,
+      progress,
+      ...(progress.state === 'failed' && progress.message ? { problem: failure(progress.message) } : {}),
+    })),
+    on(runActions.enter, (state, { payslipId, cell }): State =>
+      cell
+        ? { ...state, problem: null, held: [...without(state.held, payslipId, cell.column), { payslipId, ...cell, fault: false }] }
+        : { ...state, problem: null },
+    ),
+    on(runActions.notTaken, (state, { payslipId, column, typed, problem }): State => ({
+      ...state,
+      problem,
+      held: [...without(state.held, payslipId, column), { payslipId, column, typed, fault: true }],
+    })),
     on(runActions.changed, (state, { payslipId, changed, before, column }): State => {
       if (!state.sheet || state.sheet.run.id !== changed.run.id) return state;
       return {
@@ -88,19 +109,41 @@ export const runFeature = createFeature({
         lastRow: changed.row,
         held: without(state.held, payslipId, column),
         undo: [...state.undo, { payslipId, before }].slice(-100),
-        sheet: { ...state.sheet, run: changed.run, points: changed.points, rows: state.sheet.rows.map((row) => (row.payslipId === payslipId ? changed.row : row)) },
+        sheet: {
+          ...state.sheet,
+          run: changed.run,
+          points: changed.points,
+          rows: state.sheet.rows.map((row) => (row.payslipId === payslipId ? changed.row : row)),
+        },
       };
     }),
-    on(runActions.refused, (state, { problem, payslipId, column }): State => ({ ...state, problem, starting: false, approving: false, held: state.held.map((cell) => (cell.payslipId === payslipId && cell.column === column ? { ...cell, fault: true } : cell)) })),
+    on(runActions.refused, (state, { problem, payslipId, column }): State => ({
+      ...state,
+      problem,
+      starting: false,
+      approving: false,
+      held: state.held.map((cell) => (cell.payslipId === payslipId && cell.column === column ? { ...cell, fault: true } : cell)),
+    })),
     on(runActions.undo, (state): State => ({ ...state, undo: state.undo.slice(0, -1) })),
-    on(runActions.calculate, runActions.rebuild, (state): State => ({ ...state, problem: null, undo: [], progress: { state: 'waiting', done: 0, of: 0, message: null } })),
+    on(runActions.calculate, runActions.rebuild, (state): State => ({
+      ...state,
+      problem: null,
+      undo: [],
+      progress: { state: 'waiting', done: 0, of: 0, message: null },
+    })),
     on(runActions.approve, (state): State => ({ ...state, approving: true, problem: null })),
     on(runActions.approved, (state): State => ({ ...state, approving: false, undo: [] })),
     on(runActions.dismissProblem, (state): State => ({ ...state, problem: null, held: state.held.filter((cell) => !cell.fault) })),
   ),
 });
 
-const failure = (detail: string): ProblemDetail => ({ type: '/problems/calculation', title: detail, detail, status: 0, code: 'calculation' });
+const failure = (detail: string): ProblemDetail => ({
+  type: '/problems/calculation',
+  title: detail,
+  detail,
+  status: 0,
+  code: 'calculation',
+});
 
 /** What effects read of the run. */
 @Injectable({ providedIn: 'root' })
@@ -178,14 +221,29 @@ export const runEffects = {
           const sheet = state.sheet();
           const row = sheet?.rows.find((candidate) => candidate.payslipId === payslipId);
           if (!sheet || !row) return EMPTY;
-          const change = { version: row.version, ...(entry.included === undefined ? {} : { included: entry.included }), edits: withEntry(row.edits, entry) };
+          const change = {
+            version: row.version,
+            ...(entry.included === undefined ? {} : { included: entry.included }),
+            edits: withEntry(row.edits, entry),
+          };
           return api.call('changePayslip', { path: { id: sheet.run.id, payslip: payslipId }, body: change }).pipe(
-            switchMap((changed) => [runActions.changed({ payslipId, changed, before: row.edits, column: cell?.column ?? null }), workingActions.refresh({ payslipId })]),
+            switchMap((changed) => [
+              runActions.changed({ payslipId, changed, before: row.edits, column: cell?.column ?? null }),
+              workingActions.refresh({ payslipId }),
+            ]),
             catchError((error: unknown) => {
               const problem = problemOf(error);
               const refused = of(runActions.refused({ problem, payslipId, column: cell?.column ?? null }));
               // Somebody else was first: their figures are shown, and the sentence says what they changed.
-              return problem.code === 'changed-meanwhile' || problem.code === 'approved' ? refused.pipe(concatMap((action) => [action, runActions.open({ runId: sheet.run.id }), runActions.refused({ problem, payslipId, column: cell?.column ?? null })])) : refused;
+              return problem.code === 'changed-meanwhile' || problem.code === 'approved'
+                ? refused.pipe(
+                    concatMap((action) => [
+                      action,
+                      runActions.open({ runId: sheet.run.id }),
+                      runActions.refused({ problem, payslipId, column: cell?.column ?? null }),
+                    ]),
+                  )
+                : refused;
             }),
           );
         }),
@@ -196,7 +254,12 @@ export const runEffects = {
     (actions = inject(Actions), api = inject(Api)) =>
       actions.pipe(
         ofType(runActions.calculate),
-        exhaustMap(({ runId }) => api.call('calculateRun', { path: { id: runId }, body: {} }).pipe(switchMap(() => followProgress(api, runId)), catchError((error: unknown) => of(runActions.refused({ problem: problemOf(error) }))))),
+        exhaustMap(({ runId }) =>
+          api.call('calculateRun', { path: { id: runId }, body: {} }).pipe(
+            switchMap(() => followProgress(api, runId)),
+            catchError((error: unknown) => of(runActions.refused({ problem: problemOf(error) }))),
+          ),
+        ),
       ),
     { functional: true },
   ),
@@ -217,7 +280,12 @@ export const runEffects = {
     (actions = inject(Actions), api = inject(Api)) =>
       actions.pipe(
         ofType(runActions.acceptPoint),
-        concatMap(({ runId, key, reason }) => api.call('acceptPoint', { path: { id: runId }, body: { key, reason } }).pipe(switchMap(() => load(api, runId)), catchError((error: unknown) => of(runActions.refused({ problem: problemOf(error) }))))),
+        concatMap(({ runId, key, reason }) =>
+          api.call('acceptPoint', { path: { id: runId }, body: { key, reason } }).pipe(
+            switchMap(() => load(api, runId)),
+            catchError((error: unknown) => of(runActions.refused({ problem: problemOf(error) }))),
+          ),
+        ),
       ),
     { functional: true },
   ),
@@ -260,7 +328,9 @@ export const runEffects = {
             switchMap(({ replacementRun }) => {
               if (replacementRun) void router.navigate(['/pay-runs', replacementRun]);
               const runId = state.sheet()?.run.id;
-              return replacementRun || !runId ? [runActions.reversed({ payslipId, replacementRun })] : [runActions.reversed({ payslipId, replacementRun }), runActions.open({ runId }), workingActions.refresh({ payslipId })];
+              return replacementRun || !runId
+                ? [runActions.reversed({ payslipId, replacementRun })]
+                : [runActions.reversed({ payslipId, replacementRun }), runActions.open({ runId }), workingActions.refresh({ payslipId })];
             }),
             catchError((error: unknown) => of(runActions.refused({ problem: problemOf(error) }))),
           ),

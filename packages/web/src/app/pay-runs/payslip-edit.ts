@@ -26,91 +26,202 @@ const text = (value = '') => new FormControl(value, { nonNullable: true });
           <button class="quiet" type="button" (click)="show('tax')">Give a tax by hand</button>
           <button class="quiet" type="button" (click)="show('net')">Net wanted</button>
           <button class="quiet" type="button" (click)="show('note')">Note</button>
-          <button class="quiet" type="button" (click)="enter({ included: !row.included })">{{ row.included ? 'Leave out of this run' : 'Take back into this run' }}</button>
-          @if (edited()) { <button class="quiet" type="button" (click)="show('rebuild')">Rebuild from set-up</button> }
+          <button class="quiet" type="button" (click)="enter({ included: !row.included })">
+            {{ row.included ? 'Leave out of this run' : 'Take back into this run' }}
+          </button>
+          @if (edited()) {
+            <button class="quiet" type="button" (click)="show('rebuild')">Rebuild from set-up</button>
+          }
         </div>
         @for (oneOff of row.edits.oneOffs; track oneOff.id) {
-          <p class="edit">{{ nameOf(oneOff.item) }} {{ oneOff.amount }}@if (oneOff.note) {<span class="muted">, {{ oneOff.note }}</span>} <button class="quiet" type="button" (click)="removeOneOff(oneOff.id)" [attr.aria-label]="'Take ' + nameOf(oneOff.item) + ' off'">take off</button></p>
+          <p class="edit">
+            {{ nameOf(oneOff.item) }} {{ oneOff.amount }}
+            @if (oneOff.note) {
+              <span class="muted">, {{ oneOff.note }}</span>
+            }
+            <button
+              class="quiet"
+              type="button"
+              (click)="removeOneOff(oneOff.id)"
+              [attr.aria-label]="'Take ' + nameOf(oneOff.item) + ' off'"
+            >
+              take off
+            </button>
+          </p>
         }
-        @for (code of row.edits.leftOut; track code) { <p class="edit">Left out: {{ code }} <button class="quiet" type="button" (click)="takeBack(code)">take back in</button></p> }
-        @for (override of row.edits.overrides; track override.tax) { <p class="edit">{{ labelOfTax(override.tax) }} given as {{ override.amount }}: {{ override.reason }} <button class="quiet" type="button" (click)="removeOverride(override.tax)">work it out again</button></p> }
+        @for (code of row.edits.leftOut; track code) {
+          <p class="edit">Left out: {{ code }} <button class="quiet" type="button" (click)="takeBack(code)">take back in</button></p>
+        }
+        @for (override of row.edits.overrides; track override.tax) {
+          <p class="edit">
+            {{ labelOfTax(override.tax) }} given as {{ override.amount }}: {{ override.reason }}
+            <button class="quiet" type="button" (click)="removeOverride(override.tax)">work it out again</button>
+          </p>
+        }
       }
-      @if (row.edits.note) { <p class="edit">Note: {{ row.edits.note }}</p> }
+      @if (row.edits.note) {
+        <p class="edit">Note: {{ row.edits.note }}</p>
+      }
       @switch (open()) {
         @case ('one-off') {
           <form [formGroup]="oneOff" (ngSubmit)="addOneOff()" class="small">
-            <label class="field">Item <select formControlName="item">@for (item of sheet().oneOffItems; track item.code) {<option [value]="item.code">{{ item.name }}</option>}</select></label>
+            <label class="field"
+              >Item
+              <select formControlName="item">
+                @for (item of sheet().oneOffItems; track item.code) {
+                  <option [value]="item.code">{{ item.name }}</option>
+                }
+              </select></label
+            >
             <label class="field">Amount <input formControlName="amount" inputmode="decimal" /></label>
             <label class="field">Note on it <input formControlName="note" /></label>
             <wr-problem [problem]="problem()" />
-            <div class="form-actions"><button class="main-action" type="submit">Add it to this payslip</button><button class="quiet" type="button" (click)="show(null)">Close</button></div>
+            <div class="form-actions">
+              <button class="main-action" type="submit">Add it to this payslip</button
+              ><button class="quiet" type="button" (click)="show(null)">Close</button>
+            </div>
           </form>
         }
         @case ('leave-out') {
           <form class="small">
-            @for (line of removable(); track line.code) { <p class="edit">{{ line.label }} {{ line.amount | money }} <button class="quiet" type="button" (click)="leaveOut(line.code)">leave out</button></p> } @empty { <p class="muted">There is no recurring item on this payslip.</p> }
+            @for (line of removable(); track line.code) {
+              <p class="edit">
+                {{ line.label }} {{ line.amount | money }}
+                <button class="quiet" type="button" (click)="leaveOut(line.code)">leave out</button>
+              </p>
+            } @empty {
+              <p class="muted">There is no recurring item on this payslip.</p>
+            }
           </form>
         }
         @case ('tax') {
           <form [formGroup]="tax" (ngSubmit)="override()" class="small">
-            <label class="field">Tax <select formControlName="tax">@for (line of taxes(); track line.code) {<option [value]="line.code">{{ line.label }}</option>}</select></label>
+            <label class="field"
+              >Tax
+              <select formControlName="tax">
+                @for (line of taxes(); track line.code) {
+                  <option [value]="line.code">{{ line.label }}</option>
+                }
+              </select></label
+            >
             <label class="field">Amount <input formControlName="amount" inputmode="decimal" /></label>
             <label class="field">Reason <input formControlName="reason" /></label>
             <wr-problem [problem]="problem()" />
-            <div class="form-actions"><button class="main-action" type="submit">Use this amount once</button><button class="quiet" type="button" (click)="show(null)">Close</button></div>
+            <div class="form-actions">
+              <button class="main-action" type="submit">Use this amount once</button
+              ><button class="quiet" type="button" (click)="show(null)">Close</button>
+            </div>
           </form>
         }
         @case ('net') {
           <form [formGroup]="wanted" (ngSubmit)="findGross()" class="small">
             <label class="field">Net pay wanted <input formControlName="net" inputmode="decimal" /></label>
-            <label class="field">Reached by <select formControlName="item">@for (item of earnings(); track item.code) {<option [value]="item.code">{{ item.name }}</option>}</select></label>
+            <label class="field"
+              >Reached by
+              <select formControlName="item">
+                @for (item of earnings(); track item.code) {
+                  <option [value]="item.code">{{ item.name }}</option>
+                }
+              </select></label
+            >
             <wr-problem [problem]="problem()" />
-            <div class="form-actions"><button class="main-action" type="submit">Find the gross and add it</button><button class="quiet" type="button" (click)="show(null)">Close</button></div>
+            <div class="form-actions">
+              <button class="main-action" type="submit">Find the gross and add it</button
+              ><button class="quiet" type="button" (click)="show(null)">Close</button>
+            </div>
           </form>
         }
         @case ('note') {
           <form [formGroup]="note" (ngSubmit)="saveNote()" class="small">
             <label class="field">Printed on the payslip <textarea formControlName="text" rows="3"></textarea></label>
-            <div class="form-actions"><button class="main-action" type="submit">Save the note</button><button class="quiet" type="button" (click)="show(null)">Close</button></div>
+            <div class="form-actions">
+              <button class="main-action" type="submit">Save the note</button
+              ><button class="quiet" type="button" (click)="show(null)">Close</button>
+            </div>
           </form>
         }
         @case ('rebuild') {
           <div class="notice">
             Rebuilding discards what was changed by hand on this payslip:
-            @for (loss of losses(); track loss) { <div>{{ loss }}</div> }
-            <div class="form-actions"><button class="danger" type="button" (click)="rebuild()">Discard and rebuild</button><button class="quiet" type="button" (click)="show(null)">Keep it</button></div>
+            @for (loss of losses(); track loss) {
+              <div>{{ loss }}</div>
+            }
+            <div class="form-actions">
+              <button class="danger" type="button" (click)="rebuild()">Discard and rebuild</button
+              ><button class="quiet" type="button" (click)="show(null)">Keep it</button>
+            </div>
           </div>
         }
         @case ('reverse') {
           @if (preview(); as preview) {
             <form [formGroup]="reversal" (ngSubmit)="reverse()" class="small">
-              <p>Reverses the payslip of {{ preview.name }} paid {{ preview.payDate | day }}, net {{ preview.net | money }}. What it touches:</p>
+              <p>
+                Reverses the payslip of {{ preview.name }} paid {{ preview.payDate | day }}, net {{ preview.net | money }}. What it touches:
+              </p>
               <table class="lines">
-                <tr><th></th><th class="num">Before</th><th class="num">After</th></tr>
-                @for (touch of preview.touches; track touch.what) { <tr><td>{{ touch.what }}</td><td class="num">{{ touch.before | money }}</td><td class="num">{{ touch.after | money }}</td></tr> }
+                <tr>
+                  <th></th>
+                  <th class="num">Before</th>
+                  <th class="num">After</th>
+                </tr>
+                @for (touch of preview.touches; track touch.what) {
+                  <tr>
+                    <td>{{ touch.what }}</td>
+                    <td class="num">{{ touch.before | money }}</td>
+                    <td class="num">{{ touch.after | money }}</td>
+                  </tr>
+                }
               </table>
-              @for (word of preview.notes; track word) { <p class="muted">{{ word }}</p> }
+              @for (word of preview.notes; track word) {
+                <p class="muted">{{ word }}</p>
+              }
               <label class="field">Reason <input formControlName="reason" /></label>
               <label class="check"><input type="checkbox" formControlName="replace" /> Open a replacement to mend and approve</label>
               <wr-problem [problem]="problem()" />
-              <div class="form-actions"><button class="danger" type="submit">Reverse payslip</button><button class="quiet" type="button" (click)="show(null)">Leave it as paid</button></div>
+              <div class="form-actions">
+                <button class="danger" type="submit">Reverse payslip</button
+                ><button class="quiet" type="button" (click)="show(null)">Leave it as paid</button>
+              </div>
             </form>
-          } @else { <wr-problem [problem]="problem()" /> }
+          } @else {
+            <wr-problem [problem]="problem()" />
+          }
         }
       }
     }
     @let payslip = shown();
     <div class="row-of acts">
       <a class="quiet" [href]="pdf()" target="_blank">Payslip as PDF</a>
-      @if (payslip.state === 'posted' && mayReverse() && open() !== 'reverse') { <button class="quiet" type="button" (click)="startReversal()">Reverse this payslip …</button> }
+      @if (payslip.state === 'posted' && mayReverse() && open() !== 'reverse') {
+        <button class="quiet" type="button" (click)="startReversal()">Reverse this payslip …</button>
+      }
     </div>
-    @for (found of payslip.problems; track found.sentence) { <p class="notice" [class.bad]="found.weight === 'stop'">{{ found.sentence }}</p> }
+    @for (found of payslip.problems; track found.sentence) {
+      <p class="notice" [class.bad]="found.weight === 'stop'">{{ found.sentence }}</p>
+    }
   `,
   styles: `
-    .only { margin: 6px 0 2px; }
-    .acts { gap: 6px 14px; font-size: 13px; margin: 4px 0 8px; }
-    .edit { margin: 4px 0; border-left: 3px solid var(--ochre); padding-left: 8px; }
-    .small { background: var(--entry); border: 1px solid var(--rule); padding: 10px 12px; display: grid; gap: 8px; border-radius: 3px; }
+    .only {
+      margin: 6px 0 2px;
+    }
+    .acts {
+      gap: 6px 14px;
+      font-size: 13px;
+      margin: 4px 0 8px;
+    }
+    .edit {
+      margin: 4px 0;
+      border-left: 3px solid var(--ochre);
+      padding-left: 8px;
+    }
+    .small {
+      background: var(--entry);
+      border: 1px solid var(--rule);
+      padding: 10px 12px;
+      display: grid;
+      gap: 8px;
+      border-radius: 3px;
+    }
   `,
 })
 export class PayslipEdit {
@@ -133,7 +244,13 @@ export class PayslipEdit {
   protected readonly edited = computed(() => Object.keys(this.row()?.edits ?? {}).length > 0);
   protected readonly taxes = computed(() => this.shown().lines.filter((line) => line.kind === 'tax'));
   protected readonly earnings = computed(() => this.sheet().oneOffItems.filter((item) => item.kind === 'earning'));
-  protected readonly removable = computed(() => this.shown().lines.filter((line) => ['deduction-before-tax', 'deduction-after-tax', 'benefit-in-kind', 'employer-contribution'].includes(line.kind) && !line.id.startsWith('once:')));
+  protected readonly removable = computed(() =>
+    this.shown().lines.filter(
+      (line) =>
+        ['deduction-before-tax', 'deduction-after-tax', 'benefit-in-kind', 'employer-contribution'].includes(line.kind) &&
+        !line.id.startsWith('once:'),
+    ),
+  );
   protected readonly pdf = computed(() => this.api.url('payslipPdf', { path: { id: this.shown().id } }));
 
   protected show(open: Open): void {
@@ -145,7 +262,9 @@ export class PayslipEdit {
     if (open === 'tax') this.tax.reset({ tax: this.taxes()[0]?.code ?? '' });
     if (open === 'note') this.note.reset({ text: this.row()?.edits.note ?? '' });
     if (open === 'rebuild') {
-      this.api.call('wouldLose', { path: { id: this.sheet().run.id }, query: { payslip: this.shown().id } }).subscribe((losses) => this.losses.set(losses.flatMap((loss) => loss.lost)));
+      this.api
+        .call('wouldLose', { path: { id: this.sheet().run.id }, query: { payslip: this.shown().id } })
+        .subscribe((losses) => this.losses.set(losses.flatMap((loss) => loss.lost)));
     }
   }
 
@@ -157,10 +276,13 @@ export class PayslipEdit {
   protected addOneOff(): void {
     const { item, amount, note } = this.oneOff.getRawValue();
     const read = readAmount(amount);
-    if ('fault' in read || read.value === null) return this.problem.set(notTaken('fault' in read ? read.fault : 'Enter an amount, for example 150.'));
+    if ('fault' in read || read.value === null)
+      return this.problem.set(notTaken('fault' in read ? read.fault : 'Enter an amount, for example 150.'));
     const others = this.row()?.edits.oneOffs ?? [];
     const number = others.length + 1 + others.filter((other) => other.id === `beside-${others.length + 1}`).length;
-    this.enter({ oneOffs: [...others, { id: `beside-${number}`, item, amount: read.value, ...(note.trim() ? { note: note.trim() } : {}) }] });
+    this.enter({
+      oneOffs: [...others, { id: `beside-${number}`, item, amount: read.value, ...(note.trim() ? { note: note.trim() } : {}) }],
+    });
   }
 
   protected removeOneOff(id: string): void {
@@ -178,9 +300,16 @@ export class PayslipEdit {
   protected override(): void {
     const { tax, amount, reason } = this.tax.getRawValue();
     const read = readAmount(amount);
-    if ('fault' in read || read.value === null) return this.problem.set(notTaken('fault' in read ? read.fault : 'Enter the amount to withhold, for example 100.'));
-    if (reason.trim().length < 3) return this.problem.set(notTaken('Give a reason of at least three letters: it is kept with the payslip.'));
-    this.enter({ overrides: [...(this.row()?.edits.overrides ?? []).filter((other) => other.tax !== tax), { tax, amount: read.value, reason: reason.trim() }] });
+    if ('fault' in read || read.value === null)
+      return this.problem.set(notTaken('fault' in read ? read.fault : 'Enter the amount to withhold, for example 100.'));
+    if (reason.trim().length < 3)
+      return this.problem.set(notTaken('Give a reason of at least three letters: it is kept with the payslip.'));
+    this.enter({
+      overrides: [
+        ...(this.row()?.edits.overrides ?? []).filter((other) => other.tax !== tax),
+        { tax, amount: read.value, reason: reason.trim() },
+      ],
+    });
   }
 
   protected removeOverride(tax: string): void {
@@ -190,9 +319,16 @@ export class PayslipEdit {
   protected findGross(): void {
     const { net, item } = this.wanted.getRawValue();
     const read = readAmount(net);
-    if ('fault' in read || read.value === null) return this.problem.set(notTaken('fault' in read ? read.fault : 'Enter the net wanted, for example 2600.'));
+    if ('fault' in read || read.value === null)
+      return this.problem.set(notTaken('fault' in read ? read.fault : 'Enter the net wanted, for example 2600.'));
     this.api.call('grossForNet', { path: { id: this.shown().id }, body: { item, net: read.value } }).subscribe({
-      next: ({ amount }) => this.enter({ oneOffs: [...(this.row()?.edits.oneOffs ?? []).filter((oneOff) => oneOff.id !== 'net-wanted'), { id: 'net-wanted', item, amount, note: `So that net pay is ${read.value}` }] }),
+      next: ({ amount }) =>
+        this.enter({
+          oneOffs: [
+            ...(this.row()?.edits.oneOffs ?? []).filter((oneOff) => oneOff.id !== 'net-wanted'),
+            { id: 'net-wanted', item, amount, note: `So that net pay is ${read.value}` },
+          ],
+        }),
       error: (error: unknown) => this.problem.set(problemOf(error)),
     });
   }
@@ -209,12 +345,15 @@ export class PayslipEdit {
   protected startReversal(): void {
     this.show('reverse');
     this.reversal.reset({ reason: '', replace: true });
-    this.api.call('reversalPreview', { path: { id: this.shown().id } }).subscribe({ next: (preview) => this.preview.set(preview), error: (error: unknown) => this.problem.set(problemOf(error)) });
+    this.api
+      .call('reversalPreview', { path: { id: this.shown().id } })
+      .subscribe({ next: (preview) => this.preview.set(preview), error: (error: unknown) => this.problem.set(problemOf(error)) });
   }
 
   protected reverse(): void {
     const { reason, replace } = this.reversal.getRawValue();
-    if (reason.trim().length < 3) return this.problem.set(notTaken('Give a reason of at least three letters: it is kept with the reversal.'));
+    if (reason.trim().length < 3)
+      return this.problem.set(notTaken('Give a reason of at least three letters: it is kept with the reversal.'));
     this.store.dispatch(runActions.reverse({ payslipId: this.shown().id, reason: reason.trim(), replace }));
     this.open.set(null);
   }

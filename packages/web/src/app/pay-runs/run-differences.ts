@@ -31,26 +31,66 @@ const GROUPS: Record<string, string> = {
       @if (data.earlierPayDate) {
         <h3>Net pay against {{ data.earlierPayDate | day }}</h3>
         <table class="lines causes">
-          @for (group of data.groups; track group.group) { <tr><td [class.attention]="group.group === 'unexplained'">{{ name(group.group) }}</td><td class="num muted">{{ group.people }} people</td><td class="num">{{ group.share | signed }}</td></tr> } @empty { <tr><td class="muted">Nothing differs.</td></tr> }
-          <tr class="sum"><td>Difference</td><td></td><td class="num">{{ data.difference | signed }}</td></tr>
+          @for (group of data.groups; track group.group) {
+            <tr>
+              <td [class.attention]="group.group === 'unexplained'">{{ name(group.group) }}</td>
+              <td class="num muted">{{ group.people }} people</td>
+              <td class="num">{{ group.share | signed }}</td>
+            </tr>
+          } @empty {
+            <tr>
+              <td class="muted">Nothing differs.</td>
+            </tr>
+          }
+          <tr class="sum">
+            <td>Difference</td>
+            <td></td>
+            <td class="num">{{ data.difference | signed }}</td>
+          </tr>
         </table>
         <h3>Person by person, largest first</h3>
         <table class="lines">
-          <thead><tr><th>Person</th><th>Causes</th><th class="num">Last</th><th class="num">Now</th><th class="num">Difference</th></tr></thead>
+          <thead>
+            <tr>
+              <th>Person</th>
+              <th>Causes</th>
+              <th class="num">Last</th>
+              <th class="num">Now</th>
+              <th class="num">Difference</th>
+            </tr>
+          </thead>
           @for (person of data.people; track person.payslipId) {
             <tr>
-              <td><button class="opens" type="button" (click)="open(person.payslipId)">{{ person.name }}</button></td>
-              <td>@for (cause of person.causes; track $index) { <div>{{ cause.sentences.join('; ') }} <span class="muted">{{ cause.share | signed }}</span></div> }</td>
-              <td class="num">{{ person.earlier | money: 'dash' }}</td><td class="num">{{ person.later | money: 'dash' }}</td><td class="num">{{ person.difference | signed }}</td>
+              <td>
+                <button class="opens" type="button" (click)="open(person.payslipId)">{{ person.name }}</button>
+              </td>
+              <td>
+                @for (cause of person.causes; track $index) {
+                  <div>
+                    {{ cause.sentences.join('; ') }} <span class="muted">{{ cause.share | signed }}</span>
+                  </div>
+                }
+              </td>
+              <td class="num">{{ person.earlier | money: 'dash' }}</td>
+              <td class="num">{{ person.later | money: 'dash' }}</td>
+              <td class="num">{{ person.difference | signed }}</td>
             </tr>
           }
         </table>
-      } @else { <p class="notice">This is the first run of the schedule: there is nothing to compare it with.</p> }
-    } @else if (!problem()) { <p class="muted">Finding the causes of {{ sheet().rows.length }} differences …</p> }
+      } @else {
+        <p class="notice">This is the first run of the schedule: there is nothing to compare it with.</p>
+      }
+    } @else if (!problem()) {
+      <p class="muted">Finding the causes of {{ sheet().rows.length }} differences …</p>
+    }
   `,
   styles: `
-    h3 { margin: 14px 0 4px; }
-    .causes { max-width: 560px; }
+    h3 {
+      margin: 14px 0 4px;
+    }
+    .causes {
+      max-width: 560px;
+    }
   `,
 })
 export class RunDifferences {

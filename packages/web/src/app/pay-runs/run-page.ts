@@ -1,4 +1,15 @@
-import { ChangeDetectionStrategy, Component, computed, DestroyRef, effect, inject, input, signal, TemplateRef, untracked } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  DestroyRef,
+  effect,
+  inject,
+  input,
+  signal,
+  TemplateRef,
+  untracked,
+} from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
 import { NgbDropdownModule, NgbModal } from '@ng-bootstrap/ng-bootstrap';
 import { Store } from '@ngrx/store';
@@ -21,7 +32,19 @@ type View = 'sheet' | 'points' | 'differences' | 'not-in';
 /** A run: its sheet, open points and differences, the payslip or working beside it, totals at the foot. */
 @Component({
   selector: 'wr-run-page',
-  imports: [DayPipe, MoneyPipe, NgbDropdownModule, PayslipEdit, PeriodPipe, Problem, RouterLink, RunDifferences, RunPoints, RunSheet, WorkingPanel],
+  imports: [
+    DayPipe,
+    MoneyPipe,
+    NgbDropdownModule,
+    PayslipEdit,
+    PeriodPipe,
+    Problem,
+    RouterLink,
+    RunDifferences,
+    RunPoints,
+    RunSheet,
+    WorkingPanel,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './run-page.html',
   styleUrl: './run-page.scss',
@@ -49,10 +72,20 @@ export class RunPage {
   protected readonly openPoints = computed(() => this.sheet()?.points.filter((point) => !point.accepted) ?? []);
   protected readonly gather = computed(() => this.openPoints().filter((point) => point.stage === 'gather').length);
   protected readonly check = computed(() => this.openPoints().filter((point) => point.stage === 'check').length);
-  protected readonly changed = computed(() => this.sheet()?.rows.filter((row) => row.included && (row.previousNet === null || row.previousNet !== row.totals.net)).length ?? 0);
-  protected readonly edited = computed(() => this.sheet()?.rows.filter((row) => Object.keys(row.edits).length || !row.included).length ?? 0);
+  protected readonly changed = computed(
+    () => this.sheet()?.rows.filter((row) => row.included && (row.previousNet === null || row.previousNet !== row.totals.net)).length ?? 0,
+  );
+  protected readonly edited = computed(
+    () => this.sheet()?.rows.filter((row) => Object.keys(row.edits).length || !row.included).length ?? 0,
+  );
   protected readonly chosenOneOff = signal('');
-  protected readonly oneOffItem = computed(() => this.chosenOneOff() || this.sheet()?.oneOffItems.find((item) => item.code === 'bonus')?.code || this.sheet()?.oneOffItems[0]?.code || '');
+  protected readonly oneOffItem = computed(
+    () =>
+      this.chosenOneOff() ||
+      this.sheet()?.oneOffItems.find((item) => item.code === 'bonus')?.code ||
+      this.sheet()?.oneOffItems[0]?.code ||
+      '',
+  );
   protected readonly oneOffName = computed(() => this.sheet()?.oneOffItems.find((item) => item.code === this.oneOffItem())?.name ?? '');
   protected readonly losses = signal<{ payslipId: string; name: string; lost: string[] }[]>([]);
   protected readonly totals: { key: keyof Totals; figure: string; label: string }[] = [
@@ -155,7 +188,13 @@ export class RunPage {
     const frame = this.frame();
     const at = rows.findIndex((row) => frame && 'payslipId' in frame && row.payslipId === frame.payslipId);
     const next = rows[at < 0 ? 0 : at + by];
-    if (next) this.store.dispatch(workingActions.open({ frame: frame?.kind === 'figure' ? { ...frame, payslipId: next.payslipId } : { kind: 'payslip', payslipId: next.payslipId }, anew: true }));
+    if (next)
+      this.store.dispatch(
+        workingActions.open({
+          frame: frame?.kind === 'figure' ? { ...frame, payslipId: next.payslipId } : { kind: 'payslip', payslipId: next.payslipId },
+          anew: true,
+        }),
+      );
   }
 
   private takeBack(): void {

@@ -12,16 +12,30 @@ import { runActions } from './pay-runs.store';
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <table class="lines">
-      <thead><tr><th>Who</th><th>What</th><th></th></tr></thead>
+      <thead>
+        <tr>
+          <th>Who</th>
+          <th>What</th>
+          <th></th>
+        </tr>
+      </thead>
       @for (point of sheet().points; track point.key) {
         <tr>
           <td class="who">
-            @if (point.payslipId) { <button class="opens" type="button" (click)="open(point)">{{ point.who }}</button> } @else if (point.itemId) { <a [routerLink]="['/pay-items', point.itemId]">{{ point.who }}</a> } @else { This run }
+            @if (point.payslipId) {
+              <button class="opens" type="button" (click)="open(point)">{{ point.who }}</button>
+            } @else if (point.itemId) {
+              <a [routerLink]="['/pay-items', point.itemId]">{{ point.who }}</a>
+            } @else {
+              This run
+            }
             <div [class]="point.weight === 'stop' ? 'error' : 'muted'">{{ point.weight === 'stop' ? 'must be mended' : 'to look at' }}</div>
           </td>
           <td>
             {{ point.sentence }}
-            @if (point.accepted; as accepted) { <div class="muted">Accepted by {{ accepted.by }}: {{ accepted.reason }}</div> }
+            @if (point.accepted; as accepted) {
+              <div class="muted">Accepted by {{ accepted.by }}: {{ accepted.reason }}</div>
+            }
             @if (accepting() === point.key) {
               <form class="accept" (submit)="accept(point, reason.value); $event.preventDefault()">
                 <label class="field">Reason <input #reason /></label>
@@ -31,17 +45,34 @@ import { runActions } from './pay-runs.store';
             }
           </td>
           <td class="num">
-            @if (point.key === 'stale') { <button class="quiet" type="button" (click)="recalculate.emit()">Work the run out again</button> }
-            @if (editable() && point.weight === 'look' && !point.accepted && accepting() !== point.key) { <button class="quiet" type="button" (click)="accepting.set(point.key)">Accept with a reason</button> }
+            @if (point.key === 'stale') {
+              <button class="quiet" type="button" (click)="recalculate.emit()">Work the run out again</button>
+            }
+            @if (editable() && point.weight === 'look' && !point.accepted && accepting() !== point.key) {
+              <button class="quiet" type="button" (click)="accepting.set(point.key)">Accept with a reason</button>
+            }
           </td>
         </tr>
-      } @empty { <tr><td class="muted" colspan="3">Nothing in this run needs a person.</td></tr> }
+      } @empty {
+        <tr>
+          <td class="muted" colspan="3">Nothing in this run needs a person.</td>
+        </tr>
+      }
     </table>
   `,
   styles: `
-    .who { width: 190px; }
-    .accept { display: flex; gap: 14px; align-items: end; margin-top: 8px; }
-    .accept .field { width: 340px; }
+    .who {
+      width: 190px;
+    }
+    .accept {
+      display: flex;
+      gap: 14px;
+      align-items: end;
+      margin-top: 8px;
+    }
+    .accept .field {
+      width: 340px;
+    }
   `,
 })
 export class RunPoints {

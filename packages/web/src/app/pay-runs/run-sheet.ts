@@ -3,7 +3,16 @@ import { Store } from '@ngrx/store';
 import type { Totals } from '@woodruff/core';
 import type { Sheet, SheetRow } from '@woodruff/contract';
 import { AgGridAngular } from 'ag-grid-angular';
-import type { CellClickedEvent, CellEditRequestEvent, CellKeyDownEvent, ColDef, ColGroupDef, FullWidthCellKeyDownEvent, GridApi, RowClassParams } from 'ag-grid-community';
+import type {
+  CellClickedEvent,
+  CellEditRequestEvent,
+  CellKeyDownEvent,
+  ColDef,
+  ColGroupDef,
+  FullWidthCellKeyDownEvent,
+  GridApi,
+  RowClassParams,
+} from 'ag-grid-community';
 import { gridTheme } from '../kit/grid';
 import { MoneyPipe, signed } from '../kit/words';
 import { workingActions, workingFeature } from '../working/working.store';
@@ -69,13 +78,25 @@ export class RunSheet {
     this.loadKey();
     return untracked(() => this.sheet().rows);
   });
-  private readonly loadKey = computed(() => `${this.sheet().run.id} ${this.sheet().rows.length} ${this.lastRow() === null ? this.sheet().run.version : 'edited'}`);
+  private readonly loadKey = computed(
+    () => `${this.sheet().run.id} ${this.sheet().rows.length} ${this.lastRow() === null ? this.sheet().run.version : 'edited'}`,
+  );
 
   protected readonly columns = computed((): (ColDef<SheetRow> | ColGroupDef<SheetRow>)[] => {
     const { hourColumns } = untracked(() => this.sheet());
     const editable = this.editable();
     return [
-      { headerName: 'Person', colId: 'person', field: 'name', pinned: 'left', width: 162, minWidth: 162, resizable: true, cellClass: 'figure-cell', valueFormatter: ({ data }) => `${data?.name ?? ''}${data?.points ? ' ◇' : ''}` },
+      {
+        headerName: 'Person',
+        colId: 'person',
+        field: 'name',
+        pinned: 'left',
+        width: 162,
+        minWidth: 162,
+        resizable: true,
+        cellClass: 'figure-cell',
+        valueFormatter: ({ data }) => `${data?.name ?? ''}${data?.points ? ' ◇' : ''}`,
+      },
       {
         headerName: 'Hours',
         headerClass: 'group-start',
@@ -87,8 +108,15 @@ export class RunSheet {
           headerClass: index === 0 ? 'figures group-start' : 'figures',
           editable: ({ data }) => editable && this.takesHours(data, key),
           valueGetter: ({ data }) => this.shown(data, `hours ${key}`) ?? data?.hours[key] ?? '',
-          valueFormatter: ({ value, data }) => (value ? (isFigure(value) ? Number(value).toFixed(2) : String(value)) : this.takesHours(data, key) ? '–' : ''),
-          cellClass: ({ data }) => ['figures', index === 0 ? 'group-start' : '', editable && this.takesHours(data, key) ? 'entry-cell' : '', data?.edits.hours?.[key] !== undefined ? 'corner' : '', this.faultClass(data, `hours ${key}`)],
+          valueFormatter: ({ value, data }) =>
+            value ? (isFigure(value) ? Number(value).toFixed(2) : String(value)) : this.takesHours(data, key) ? '–' : '',
+          cellClass: ({ data }) => [
+            'figures',
+            index === 0 ? 'group-start' : '',
+            editable && this.takesHours(data, key) ? 'entry-cell' : '',
+            data?.edits.hours?.[key] !== undefined ? 'corner' : '',
+            this.faultClass(data, `hours ${key}`),
+          ],
         })),
       },
       {
@@ -98,18 +126,28 @@ export class RunSheet {
           {
             headerName: 'One-offs',
             colId: 'one-offs',
-              flex: 1,
+            flex: 1,
             minWidth: 70,
             headerClass: 'figures group-start',
             editable: ({ data }) => editable && !!this.oneOffItem() && onlyTyped(data),
             valueGetter: ({ data }) => this.shown(data, 'one-offs') ?? (data?.oneOffs ? new MoneyPipe().transform(data.oneOffs) : ''),
             valueFormatter: ({ value }) => String(value || '–'),
-            cellClass: ({ data }) => ['figures', 'group-start', editable ? 'entry-cell' : '', data?.edits.oneOffs?.length ? 'corner' : '', this.faultClass(data, 'one-offs')],
+            cellClass: ({ data }) => [
+              'figures',
+              'group-start',
+              editable ? 'entry-cell' : '',
+              data?.edits.oneOffs?.length ? 'corner' : '',
+              this.faultClass(data, 'one-offs'),
+            ],
           },
           this.figureColumn(FIGURES[0]!, false),
         ],
       },
-      { headerName: 'Comes off', headerClass: 'group-start', children: [this.figureColumn(FIGURES[1]!, true), this.figureColumn(FIGURES[2]!, false)] },
+      {
+        headerName: 'Comes off',
+        headerClass: 'group-start',
+        children: [this.figureColumn(FIGURES[1]!, true), this.figureColumn(FIGURES[2]!, false)],
+      },
       {
         headerName: 'Net',
         headerClass: 'group-start',
@@ -118,13 +156,14 @@ export class RunSheet {
           {
             headerName: 'Since last',
             colId: 'since',
-              flex: 1,
+            flex: 1,
             minWidth: 74,
             cellClass: 'figures figure-cell muted',
             headerClass: 'figures',
             comparator: (a: number, b: number) => a - b,
             valueGetter: ({ data }) => (data?.previousNet === null || !data ? null : data.totals.net - data.previousNet),
-            valueFormatter: ({ value, data }) => (value === null || !data?.included ? (data?.included && data.previousNet === null ? 'new' : '') : signed(Number(value))),
+            valueFormatter: ({ value, data }) =>
+              value === null || !data?.included ? (data?.included && data.previousNet === null ? 'new' : '') : signed(Number(value)),
           },
         ],
       },
@@ -132,7 +171,8 @@ export class RunSheet {
   });
 
   protected readonly rowId = ({ data }: { data: SheetRow }): string => data.payslipId;
-  protected readonly rowClass = ({ data }: RowClassParams<SheetRow>): string => `${data?.included ? '' : 'left-out'} ${data?.payslipId === this.openPayslip() ? 'open-row' : ''}`;
+  protected readonly rowClass = ({ data }: RowClassParams<SheetRow>): string =>
+    `${data?.included ? '' : 'left-out'} ${data?.payslipId === this.openPayslip() ? 'open-row' : ''}`;
   protected readonly filtering = (): boolean => this.filter() !== 'all';
   protected readonly passes = ({ data }: { data?: SheetRow }): boolean => {
     if (!data) return false;
@@ -166,7 +206,8 @@ export class RunSheet {
 
   protected clicked(event: CellClickedEvent<SheetRow>): void {
     const column = event.column.getColId();
-    if (event.data && (column === 'person' || FIGURES.some((figure) => figure.column === column) || column === 'since')) this.open(event.data, column);
+    if (event.data && (column === 'person' || FIGURES.some((figure) => figure.column === column) || column === 'since'))
+      this.open(event.data, column);
   }
 
   protected key(event: CellKeyDownEvent<SheetRow> | FullWidthCellKeyDownEvent<SheetRow>): void {
@@ -178,7 +219,13 @@ export class RunSheet {
       pressed.preventDefault();
       this.open(event.data, column);
     }
-    if ((pressed.key === 'Delete' || pressed.key === 'Backspace') && !this.editing() && this.editable() && (column.startsWith('hours ') || column === 'one-offs')) this.enter(event.data, column, '');
+    if (
+      (pressed.key === 'Delete' || pressed.key === 'Backspace') &&
+      !this.editing() &&
+      this.editable() &&
+      (column.startsWith('hours ') || column === 'one-offs')
+    )
+      this.enter(event.data, column, '');
     if (pressed.key === 'Escape' && this.held().some((cell) => cell.fault)) this.store.dispatch(runActions.dismissProblem());
   }
 
@@ -203,12 +250,18 @@ export class RunSheet {
   private enter(row: SheetRow, column: string, typed: string): void {
     const read = column === 'one-offs' ? readAmount(typed) : readHours(typed);
     if ('fault' in read) {
-      this.store.dispatch(runActions.notTaken({ payslipId: row.payslipId, column, typed, problem: notTaken(`${row.name}: ${read.fault}`) }));
+      this.store.dispatch(
+        runActions.notTaken({ payslipId: row.payslipId, column, typed, problem: notTaken(`${row.name}: ${read.fault}`) }),
+      );
       return;
     }
     const now = this.sheet().rows.find((candidate) => candidate.payslipId === row.payslipId);
-    const entry: Entry = column === 'one-offs' ? { oneOffs: read.value === null ? [] : [{ id: 'sheet', item: this.oneOffItem(), amount: read.value }] } : { hours: { [column.slice('hours '.length)]: read.value } };
-    const before = column === 'one-offs' ? (now?.edits.oneOffs?.[0]?.amount ?? null) : (now?.edits.hours?.[column.slice('hours '.length)] ?? null);
+    const entry: Entry =
+      column === 'one-offs'
+        ? { oneOffs: read.value === null ? [] : [{ id: 'sheet', item: this.oneOffItem(), amount: read.value }] }
+        : { hours: { [column.slice('hours '.length)]: read.value } };
+    const before =
+      column === 'one-offs' ? (now?.edits.oneOffs?.[0]?.amount ?? null) : (now?.edits.hours?.[column.slice('hours '.length)] ?? null);
     if (before === read.value) return;
     this.store.dispatch(runActions.enter({ payslipId: row.payslipId, entry, cell: { column, typed: read.value ?? '' } }));
   }
@@ -216,7 +269,9 @@ export class RunSheet {
   private open(row: SheetRow, column: string): void {
     const figure = FIGURES.find((candidate) => candidate.column === column);
     const key = figure?.key ?? (column === 'since' ? 'net' : column === 'one-offs' || column.startsWith('hours ') ? 'gross' : '');
-    const frame = key ? ({ kind: 'figure', payslipId: row.payslipId, key } as const) : ({ kind: 'payslip', payslipId: row.payslipId } as const);
+    const frame = key
+      ? ({ kind: 'figure', payslipId: row.payslipId, key } as const)
+      : ({ kind: 'payslip', payslipId: row.payslipId } as const);
     this.store.dispatch(workingActions.open({ frame, anew: true }));
   }
 
@@ -227,7 +282,12 @@ export class RunSheet {
       flex: 1.1,
       minWidth: 76,
       headerClass: first ? 'figures group-start' : 'figures',
-      cellClass: ({ data }) => ['figures', 'figure-cell', first ? 'group-start' : '', figure.column === 'taxes' && data?.edits.overrides?.length ? 'corner' : ''],
+      cellClass: ({ data }) => [
+        'figures',
+        'figure-cell',
+        first ? 'group-start' : '',
+        figure.column === 'taxes' && data?.edits.overrides?.length ? 'corner' : '',
+      ],
       valueGetter: ({ data }) => data?.totals[figure.column] ?? 0,
       valueFormatter: ({ value, data }) => (data?.included === false ? '' : new MoneyPipe().transform(Number(value), 'dash')),
     };
@@ -257,5 +317,7 @@ export class RunSheet {
 const isFigure = (value: unknown): boolean => typeof value === 'string' && /^\d+(\.\d+)?$/.test(value);
 
 /** The column holds one amount; a payslip with several one-offs is edited beside the sheet. */
-const onlyTyped = (row: SheetRow | undefined): boolean => !!row?.included && (row.edits.oneOffs ?? []).every((oneOff) => oneOff.id === 'sheet') && (row.oneOffs === 0 || row.edits.oneOffs?.length === 1);
-
+const onlyTyped = (row: SheetRow | undefined): boolean =>
+  !!row?.included &&
+  (row.edits.oneOffs ?? []).every((oneOff) => oneOff.id === 'sheet') &&
+  (row.oneOffs === 0 || row.edits.oneOffs?.length === 1);

@@ -2,6 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, DestroyRef, effect, injec
 import { Router, RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
 import type { PersonRow } from '@woodruff/contract';
+import { writtenDate } from '@woodruff/core';
 import { AgGridAngular } from 'ag-grid-angular';
 import type { CellKeyDownEvent, ColDef, FullWidthCellKeyDownEvent, GridApi, GridReadyEvent, RowClickedEvent } from 'ag-grid-community';
 import { gridTheme } from '../kit/grid';
@@ -26,9 +27,19 @@ import { peopleStore } from './people.store';
       </div>
       <div class="row-of tools">
         @for (choice of choices; track choice.value) {
-          <button type="button" class="quiet" [class.on]="shown() === choice.value" (click)="go({ show: choice.value })">{{ choice.label }}</button>
+          <button type="button" class="quiet" [class.on]="shown() === choice.value" (click)="go({ show: choice.value })">
+            {{ choice.label }}
+          </button>
         }
-        <label class="right">Filter <input class="entry filter" type="search" [value]="text()" (input)="go({ text: $any($event.target).value })" placeholder="name, job, department …" /></label>
+        <label class="right"
+          >Filter
+          <input
+            class="entry filter"
+            type="search"
+            [value]="text()"
+            (input)="go({ text: $any($event.target).value })"
+            placeholder="name, job, department …"
+        /></label>
       </div>
       <wr-problem [problem]="problem()" />
       @if (rows(); as rows) {
@@ -47,7 +58,9 @@ import { peopleStore } from './people.store';
             (sortChanged)="sorted()"
           />
         } @else {
-          <p class="notice">Nobody is on file yet. <a routerLink="/people/new">Add the first person</a>; what is not known yet can be entered later.</p>
+          <p class="notice">
+            Nobody is on file yet. <a routerLink="/people/new">Add the first person</a>; what is not known yet can be entered later.
+          </p>
         }
       } @else if (!problem()) {
         <p class="muted">Fetching the people …</p>
@@ -55,11 +68,29 @@ import { peopleStore } from './people.store';
     </main>
   `,
   styles: `
-    .fill { display: flex; flex-direction: column; height: 100%; padding-bottom: 0; }
-    .grid { flex: 1; border-top: 1px solid var(--ink); }
-    .tools { margin-bottom: 8px; font-size: 14px; }
-    .filter { display: inline-block; width: 220px; margin: 0 0 0 8px; font-size: 14px; }
-    a.main-action { text-decoration: none; }
+    .fill {
+      display: flex;
+      flex-direction: column;
+      height: 100%;
+      padding-bottom: 0;
+    }
+    .grid {
+      flex: 1;
+      border-top: 1px solid var(--ink);
+    }
+    .tools {
+      margin-bottom: 8px;
+      font-size: 14px;
+    }
+    .filter {
+      display: inline-block;
+      width: 220px;
+      margin: 0 0 0 8px;
+      font-size: 14px;
+    }
+    a.main-action {
+      text-decoration: none;
+    }
   `,
 })
 export class PeopleList {
@@ -110,7 +141,12 @@ export class PeopleList {
     { field: 'worksite', headerName: 'Worksite', flex: 1.2, minWidth: 120 },
     { field: 'schedule', headerName: 'Paid', width: 120 },
     { field: 'pay', headerName: 'Pay', flex: 1.2, minWidth: 140, cellClass: 'figures', headerClass: 'figures' },
-    { field: 'hired', headerName: 'Hired', width: 110 },
+    {
+      field: 'hired',
+      headerName: 'Hired',
+      width: 110,
+      valueFormatter: ({ value }: { value?: string | null }) => (value ? writtenDate(value) : ''),
+    },
     { headerName: 'Missing', flex: 1.6, minWidth: 140, valueGetter: ({ data }) => data?.missing.join(', ') ?? '', cellClass: 'attention' },
   ];
   protected readonly rowId = ({ data }: { data: PersonRow }): string => data.id;
@@ -119,7 +155,9 @@ export class PeopleList {
     effect(() => {
       if (this.employer()) this.store.dispatch(peopleStore.load({ input: {}, keep: true }));
     });
-    inject(DestroyRef).onDestroy(inject(Keys).add({ keys: 'n', label: 'Add a person', run: () => void this.router.navigateByUrl('/people/new') }));
+    inject(DestroyRef).onDestroy(
+      inject(Keys).add({ keys: 'n', label: 'Add a person', run: () => void this.router.navigateByUrl('/people/new') }),
+    );
   }
 
   protected ready({ api }: GridReadyEvent<PersonRow>): void {
@@ -142,6 +180,10 @@ export class PeopleList {
   }
 
   protected go(query: Record<string, string>): void {
-    void this.router.navigate([], { queryParams: Object.fromEntries(Object.entries(query).map(([key, value]) => [key, value || null])), queryParamsHandling: 'merge', replaceUrl: true });
+    void this.router.navigate([], {
+      queryParams: Object.fromEntries(Object.entries(query).map(([key, value]) => [key, value || null])),
+      queryParamsHandling: 'merge',
+      replaceUrl: true,
+    });
   }
 }

@@ -16,25 +16,48 @@ const text = (value = '') => new FormControl(value, { nonNullable: true });
     <form [formGroup]="form" (ngSubmit)="save()">
       <div class="form">
         @for (field of fields; track field.key) {
-          <label class="field">{{ field.label }}
+          <label class="field"
+            >{{ field.label }}
             <input [formControlName]="field.key" [type]="field.type" [attr.inputmode]="field.mode" />
-            @if (faultOf(field.key); as fault) { <span class="fault">Expected {{ fault }}</span> }
+            @if (faultOf(field.key); as fault) {
+              <span class="fault">Expected {{ fault }}</span>
+            }
           </label>
         }
-        <label class="field">Kind
-          <select formControlName="kind"><option value="regular">Regular</option><option value="seasonal">Seasonal</option><option value="casual">Casual</option></select>
-        </label>
-        <label class="field">Pay schedule
-          <select formControlName="scheduleId">
-            <option value="">Not known yet</option>
-            @for (schedule of employer()?.schedules; track schedule.id) { <option [value]="schedule.id">{{ schedule.name }}</option> }
+        <label class="field"
+          >Kind
+          <select formControlName="kind">
+            <option value="regular">Regular</option>
+            <option value="seasonal">Seasonal</option>
+            <option value="casual">Casual</option>
           </select>
         </label>
-        <label class="field">Department
-          <select formControlName="department"><option value=""></option>@for (name of employer()?.departments; track name) { <option>{{ name }}</option> }</select>
+        <label class="field"
+          >Pay schedule
+          <select formControlName="scheduleId">
+            <option value="">Not known yet</option>
+            @for (schedule of employer()?.schedules; track schedule.id) {
+              <option [value]="schedule.id">{{ schedule.name }}</option>
+            }
+          </select>
         </label>
-        <label class="field">Worksite
-          <select formControlName="worksite"><option value=""></option>@for (name of employer()?.worksites; track name) { <option>{{ name }}</option> }</select>
+        <label class="field"
+          >Department
+          <select formControlName="department">
+            <option value=""></option>
+            @for (name of employer()?.departments; track name) {
+              <option>{{ name }}</option>
+            }
+          </select>
+        </label>
+        <label class="field"
+          >Worksite
+          <select formControlName="worksite">
+            <option value=""></option>
+            @for (name of employer()?.worksites; track name) {
+              <option>{{ name }}</option>
+            }
+          </select>
         </label>
         <ng-container formGroupName="address">
           <label class="field">Street <input formControlName="line1" /></label>

@@ -12,7 +12,10 @@ import { PersonFactsForm } from './person-facts-form';
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <main class="page">
-      <div class="title-line"><h1>New person</h1><span class="muted">Code and name are enough to begin; what is missing is listed on the record until it is there.</span></div>
+      <div class="title-line">
+        <h1>New person</h1>
+        <span class="muted">Code and name are enough to begin; what is missing is listed on the record until it is there.</span>
+      </div>
       <wr-person-facts-form action="Add this person" [problem]="problem()" (saved)="add($event)" (cancelled)="leave()" />
     </main>
   `,

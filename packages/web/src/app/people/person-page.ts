@@ -23,7 +23,18 @@ const text = (value = '') => new FormControl(value, { nonNullable: true });
 /** One person: what they are paid, what comes off, how it is taxed and paid, and all they were paid. */
 @Component({
   selector: 'wr-person-page',
-  imports: [DayPipe, DecimalPipe, MoneyPipe, PeriodPipe, PersonFactsForm, Problem, ReactiveFormsModule, RouterLink, TaxDetailsForm, WorkingPanel],
+  imports: [
+    DayPipe,
+    DecimalPipe,
+    MoneyPipe,
+    PeriodPipe,
+    PersonFactsForm,
+    Problem,
+    ReactiveFormsModule,
+    RouterLink,
+    TaxDetailsForm,
+    WorkingPanel,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './person-page.html',
   styleUrl: './person-page.scss',
@@ -54,18 +65,40 @@ export class PersonPage {
     { id: 'facts', label: 'Facts' },
     { id: 'changes', label: 'Changes' },
   ];
-  protected readonly rateForm = new FormGroup({ label: text('Pay'), per: text('hour'), amount: text(), from: text(), reason: text(), primary: text('yes') });
-  protected readonly itemForm = new FormGroup({ itemId: text(), amount: text(), percent: text(), from: text(), to: text(), perYear: text(), inAll: text() });
+  protected readonly rateForm = new FormGroup({
+    label: text('Pay'),
+    per: text('hour'),
+    amount: text(),
+    from: text(),
+    reason: text(),
+    primary: text('yes'),
+  });
+  protected readonly itemForm = new FormGroup({
+    itemId: text(),
+    amount: text(),
+    percent: text(),
+    from: text(),
+    to: text(),
+    perYear: text(),
+    inAll: text(),
+  });
   protected readonly paymentForm = new FormGroup({ method: text('deposit'), bank: text(), account: text() });
   protected readonly numberForm = new FormGroup({ nationalNumber: text() });
 
   protected readonly rateNow = computed(() => this.person()?.rates.find((rate) => rate.primary && rate.from <= this.today()) ?? null);
   protected readonly activeItems = computed(() => this.person()?.items.filter((item) => !item.to || item.to >= this.today()) ?? []);
   protected readonly endedItems = computed(() => this.person()?.items.filter((item) => item.to && item.to < this.today()) ?? []);
-  protected readonly taxNow = computed(() => this.person()?.taxDetails.find((details) => details.from <= this.today()) ?? this.person()?.taxDetails[0] ?? null);
+  protected readonly taxNow = computed(
+    () => this.person()?.taxDetails.find((details) => details.from <= this.today()) ?? this.person()?.taxDetails[0] ?? null,
+  );
   protected readonly taxWords = computed(() => this.wordsOfTax(this.taxNow()?.facts));
   protected readonly payslips = computed(() => (this.allPayslips() ? this.person()?.payslips : this.person()?.payslips.slice(0, 8)) ?? []);
-  protected readonly assignable = computed(() => this.items()?.filter((item) => !item.retired && (item.method.by === 'amount' || item.method.by === 'percent' || item.method.by === 'match')) ?? []);
+  protected readonly assignable = computed(
+    () =>
+      this.items()?.filter(
+        (item) => !item.retired && (item.method.by === 'amount' || item.method.by === 'percent' || item.method.by === 'match'),
+      ) ?? [],
+  );
   protected readonly chosenItem = signal('');
   protected readonly chosenMethod = computed(() => this.items()?.find((item) => item.id === this.chosenItem())?.method.by ?? 'amount');
 
@@ -77,7 +110,14 @@ export class PersonPage {
     this.store.dispatch(payItemsStore.load({ input: {}, keep: true }));
     this.store.dispatch(workingActions.close());
     this.itemForm.controls.itemId.valueChanges.subscribe((id) => this.chosenItem.set(id));
-    const takeBack = inject(Keys).add({ keys: 'e', label: 'Change the facts', run: () => this.edit('facts') }, { keys: 'Escape', label: 'Close the panel or the form', run: () => (this.editing() ? this.stop() : this.store.dispatch(workingActions.close())) });
+    const takeBack = inject(Keys).add(
+      { keys: 'e', label: 'Change the facts', run: () => this.edit('facts') },
+      {
+        keys: 'Escape',
+        label: 'Close the panel or the form',
+        run: () => (this.editing() ? this.stop() : this.store.dispatch(workingActions.close())),
+      },
+    );
     inject(DestroyRef).onDestroy(() => {
       takeBack();
       this.store.dispatch(workingActions.close());
@@ -89,7 +129,14 @@ export class PersonPage {
     this.changedItem.set(null);
     if (part === 'rate') {
       const rate = this.rateNow();
-      this.rateForm.reset({ label: rate?.label ?? 'Salary', per: rate?.per ?? 'hour', amount: '', from: this.today(), reason: '', primary: 'yes' });
+      this.rateForm.reset({
+        label: rate?.label ?? 'Salary',
+        per: rate?.per ?? 'hour',
+        amount: '',
+        from: this.today(),
+        reason: '',
+        primary: 'yes',
+      });
     }
     if (part === 'item') this.itemForm.reset({ from: this.today() });
     this.editing.set(part);
@@ -98,7 +145,15 @@ export class PersonPage {
   protected changeItem(item: Person['items'][number]): void {
     this.saveProblem.set(null);
     this.changedItem.set(item);
-    this.itemForm.reset({ itemId: item.itemId, amount: item.amount ?? '', percent: item.percent ?? '', from: item.from, to: item.to ?? '', perYear: item.limits?.perYear ?? '', inAll: item.limits?.inAll ?? '' });
+    this.itemForm.reset({
+      itemId: item.itemId,
+      amount: item.amount ?? '',
+      percent: item.percent ?? '',
+      from: item.from,
+      to: item.to ?? '',
+      perYear: item.limits?.perYear ?? '',
+      inAll: item.limits?.inAll ?? '',
+    });
     this.editing.set('item');
   }
 
@@ -124,7 +179,15 @@ export class PersonPage {
     const { itemId, amount, percent, from, to, perYear, inAll } = this.itemForm.getRawValue();
     const limits = { ...(perYear ? { perYear } : {}), ...(inAll ? { inAll } : {}) };
     const changed = this.changedItem();
-    const body = { itemId, amount: amount || null, percent: percent || null, from, to: to || null, limits: Object.keys(limits).length ? limits : null, orderFacts: changed?.orderFacts ?? null };
+    const body = {
+      itemId,
+      amount: amount || null,
+      percent: percent || null,
+      from,
+      to: to || null,
+      limits: Object.keys(limits).length ? limits : null,
+      orderFacts: changed?.orderFacts ?? null,
+    };
     this.save(
       changed
         ? this.api.call('changePersonItem', { path: { id: this.id(), item: changed.id }, body: { ...body, version: changed.version } })
@@ -134,7 +197,12 @@ export class PersonPage {
 
   protected savePayment(): void {
     const { method, bank, account } = this.paymentForm.getRawValue();
-    this.save(this.api.call('setPayment', { path: { id: this.id() }, body: method === 'cheque' ? { method: 'cheque' } : { method: 'deposit', bank, account } }));
+    this.save(
+      this.api.call('setPayment', {
+        path: { id: this.id() },
+        body: method === 'cheque' ? { method: 'cheque' } : { method: 'deposit', bank, account },
+      }),
+    );
   }
 
   protected saveNumber(): void {
@@ -155,7 +223,13 @@ export class PersonPage {
   protected behindTotal(title: string, kind: 'gross' | 'taxes' | 'deductions' | 'net'): void {
     const person = this.person();
     if (!person) return;
-    const entries = person.payslips.filter((payslip) => payslip.payDate.startsWith(person.yearToDate.year)).map((payslip) => ({ payslipId: payslip.id, name: `${payslip.payDate}${payslip.state === 'reversal' ? ', reversal' : ''}`, amount: payslip[kind] }));
+    const entries = person.payslips
+      .filter((payslip) => payslip.payDate.startsWith(person.yearToDate.year))
+      .map((payslip) => ({
+        payslipId: payslip.id,
+        name: `${payslip.payDate}${payslip.state === 'reversal' ? ', reversal' : ''}`,
+        amount: payslip[kind],
+      }));
     this.store.dispatch(workingActions.open({ frame: { kind: 'total', title, figure: kind, entries }, anew: true }));
   }
 
@@ -173,16 +247,29 @@ export class PersonPage {
   /** The details in the words of the form's own fields. */
   private wordsOfTax(facts: Record<string, unknown> | undefined): { label: string; value: string }[] {
     if (!facts) return [];
-    const at = (key: string): unknown => key.split('.').reduce<unknown>((here, part) => (here && typeof here === 'object' ? (here as Record<string, unknown>)[part] : undefined), facts);
-    const groups = (this.store.selectSignal(employerStore.selectData)()?.taxForm ?? []) as unknown as { fields: { key: string; label: string; kind: string; when?: { key: string; is: string }; choices?: { value: string; label: string }[] }[] }[];
+    const at = (key: string): unknown =>
+      key
+        .split('.')
+        .reduce<unknown>((here, part) => (here && typeof here === 'object' ? (here as Record<string, unknown>)[part] : undefined), facts);
+    const groups = (this.store.selectSignal(employerStore.selectData)()?.taxForm ?? []) as unknown as {
+      fields: {
+        key: string;
+        label: string;
+        kind: string;
+        when?: { key: string; is: string };
+        choices?: { value: string; label: string }[];
+      }[];
+    }[];
     return groups
       .flatMap((group) => group.fields)
       .filter((field) => !field.when || at(field.when.key) === field.when.is)
       .flatMap((field) => {
         const value = at(field.key);
         if (value === undefined || value === null || value === '' || value === false || value === '0' || value === 0) return [];
-        const written = value === true ? 'yes' : typeof value === 'object' ? '' : String(value as string | number);
-        const shown = field.choices?.find((choice) => choice.value === value)?.label ?? (field.kind === 'amount' ? writtenDecimal(Exact.of(written).toDecimal()) : field.kind === 'date' ? writtenDay(written) : written);
+        const written = value === true ? 'yes' : typeof value === 'string' || typeof value === 'number' ? `${value}` : '';
+        const shown =
+          field.choices?.find((choice) => choice.value === value)?.label ??
+          (field.kind === 'amount' ? writtenDecimal(Exact.of(written).toDecimal()) : field.kind === 'date' ? writtenDay(written) : written);
         return [{ label: field.label, value: shown }];
       });
   }

@@ -13,7 +13,9 @@ type Facts = Record<string, unknown>;
   imports: [Problem],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <div class="form"><label class="field">In force from <input type="date" [value]="from()" (input)="from.set($any($event.target).value)" /></label></div>
+    <div class="form">
+      <label class="field">In force from <input type="date" [value]="from()" (input)="from.set($any($event.target).value)" /></label>
+    </div>
     @for (group of groups(); track group.title) {
       @if (visible(group).length) {
         <h3>{{ group.title }}</h3>
@@ -21,21 +23,38 @@ type Facts = Record<string, unknown>;
           @for (field of visible(group); track field.key + field.label) {
             @switch (field.kind) {
               @case ('yes-no') {
-                <label class="check"><input type="checkbox" [checked]="value(field) === true" (change)="set(field, $any($event.target).checked)" /> {{ field.label }}</label>
+                <label class="check"
+                  ><input type="checkbox" [checked]="value(field) === true" (change)="set(field, $any($event.target).checked)" />
+                  {{ field.label }}</label
+                >
               }
               @case ('choice') {
-                <label class="field">{{ field.label }}
+                <label class="field"
+                  >{{ field.label }}
                   <select (change)="set(field, $any($event.target).value)">
                     <option value="" [selected]="!value(field)"></option>
-                    @for (choice of field.choices; track choice.value) { <option [value]="choice.value" [selected]="value(field) === choice.value">{{ choice.label }}</option> }
+                    @for (choice of field.choices; track choice.value) {
+                      <option [value]="choice.value" [selected]="value(field) === choice.value">{{ choice.label }}</option>
+                    }
                   </select>
                 </label>
               }
               @default {
-                <label class="field">{{ field.label }}
-                  <input [type]="field.kind === 'date' ? 'date' : 'text'" [attr.inputmode]="field.kind === 'text' ? null : 'decimal'" [value]="value(field) ?? ''" (input)="set(field, $any($event.target).value)" [attr.list]="field.key.endsWith('Locality') ? 'localities' : null" />
-                  @if (field.help) { <small>{{ field.help }}</small> }
-                  @if (faultOf(field.key); as fault) { <span class="fault">Expected {{ fault }}</span> }
+                <label class="field"
+                  >{{ field.label }}
+                  <input
+                    [type]="field.kind === 'date' ? 'date' : 'text'"
+                    [attr.inputmode]="field.kind === 'text' ? null : 'decimal'"
+                    [value]="value(field) ?? ''"
+                    (input)="set(field, $any($event.target).value)"
+                    [attr.list]="field.key.endsWith('Locality') ? 'localities' : null"
+                  />
+                  @if (field.help) {
+                    <small>{{ field.help }}</small>
+                  }
+                  @if (faultOf(field.key); as fault) {
+                    <span class="fault">Expected {{ fault }}</span>
+                  }
                 </label>
               }
             }
@@ -43,7 +62,11 @@ type Facts = Record<string, unknown>;
         </div>
       }
     }
-    <datalist id="localities">@for (locality of employer()?.localities; track locality.code) { <option [value]="locality.code">{{ locality.name }}</option> }</datalist>
+    <datalist id="localities">
+      @for (locality of employer()?.localities; track locality.code) {
+        <option [value]="locality.code">{{ locality.name }}</option>
+      }
+    </datalist>
     <wr-problem [problem]="problem()" />
     <div class="form-actions">
       <button class="main-action" type="button" (click)="save()">Save from this date on</button>
@@ -100,6 +123,8 @@ export class TaxDetailsForm {
   }
 
   private at(key: string): unknown {
-    return key.split('.').reduce<unknown>((here, part) => (here && typeof here === 'object' ? (here as Facts)[part] : undefined), this.entered());
+    return key
+      .split('.')
+      .reduce<unknown>((here, part) => (here && typeof here === 'object' ? (here as Facts)[part] : undefined), this.entered());
   }
 }

@@ -25,7 +25,10 @@ import { quarterlyStore } from './returns.store';
           <span class="muted">due {{ data.due | day }}{{ data.complete ? '' : ', the quarter is running' }}</span>
           <a class="main-action" [href]="pdf()">Print a working copy (PDF)</a>
         </div>
-        <p class="row-of"><span class="muted">{{ data.employer.name }}, employer number {{ data.employer.number }}</span><a class="quiet right" [href]="json()" target="_blank">As JSON</a></p>
+        <p class="row-of">
+          <span class="muted">{{ data.employer.name }}, employer number {{ data.employer.number }}</span
+          ><a class="quiet right" [href]="json()" target="_blank">As JSON</a>
+        </p>
         <div class="columns">
           <section class="section first">
             <h2>Lines</h2>
@@ -33,9 +36,16 @@ import { quarterlyStore } from './returns.store';
               @for (line of data.lines; track line.line) {
                 <tr [class.sum]="line.line === '12'">
                   <td class="at">{{ line.line }}</td>
-                  <td>{{ line.label }}<div class="muted how">{{ line.working }}</div></td>
+                  <td>
+                    {{ line.label }}
+                    <div class="muted how">{{ line.working }}</div>
+                  </td>
                   <td class="num">
-                    @if (line.codes.length) { <button class="opens" type="button" (click)="open(line)">{{ line.amount | money: 'dash' }}</button> } @else { {{ line.unit === 'money' ? (line.amount | money: 'dash') : line.amount }} }
+                    @if (line.codes.length) {
+                      <button class="opens" type="button" (click)="open(line)">{{ line.amount | money: 'dash' }}</button>
+                    } @else {
+                      {{ line.unit === 'money' ? (line.amount | money: 'dash') : line.amount }}
+                    }
                   </td>
                 </tr>
               }
@@ -46,29 +56,74 @@ import { quarterlyStore } from './returns.store';
             <section class="section first">
               <h2>Liability by pay date, Schedule B</h2>
               <table class="lines">
-                @for (day of data.liability; track day.payDate) { <tr><td>{{ day.payDate | day }}</td><td class="num"><button class="opens" type="button" (click)="openDay(day.payDate)">{{ day.amount | money }}</button></td></tr> } @empty { <tr><td class="muted">Nothing was paid in this quarter.</td></tr> }
-                <tr class="sum"><td>Sum</td><td class="num">{{ sum() | money }}</td></tr>
+                @for (day of data.liability; track day.payDate) {
+                  <tr>
+                    <td>{{ day.payDate | day }}</td>
+                    <td class="num">
+                      <button class="opens" type="button" (click)="openDay(day.payDate)">{{ day.amount | money }}</button>
+                    </td>
+                  </tr>
+                } @empty {
+                  <tr>
+                    <td class="muted">Nothing was paid in this quarter.</td>
+                  </tr>
+                }
+                <tr class="sum">
+                  <td>Sum</td>
+                  <td class="num">{{ sum() | money }}</td>
+                </tr>
               </table>
             </section>
             <section class="section">
               <h2>Checks</h2>
-              @for (check of data.checks; track check.sentence) { <p [class.error]="!check.holds">{{ check.holds ? 'Holds' : 'Does not hold' }}: {{ check.sentence }}.</p> }
+              @for (check of data.checks; track check.sentence) {
+                <p [class.error]="!check.holds">{{ check.holds ? 'Holds' : 'Does not hold' }}: {{ check.sentence }}.</p>
+              }
             </section>
           </div>
         </div>
-      } @else if (!problem()) { <p class="muted">Adding up the quarter …</p> }
+      } @else if (!problem()) {
+        <p class="muted">Adding up the quarter …</p>
+      }
     </main>
-    @if (frame()) { <aside aria-label="Working"><wr-working-panel /></aside> }
+    @if (frame()) {
+      <aside aria-label="Working"><wr-working-panel /></aside>
+    }
   `,
   styles: `
-    :host { display: grid; grid-template-columns: minmax(0, 1fr) auto; height: 100%; }
-    main { overflow: auto; }
-    aside { width: 360px; border-left: 1px solid var(--rule); background: var(--sheet); padding: 14px 20px; overflow: auto; }
-    a.main-action { text-decoration: none; }
-    .columns { display: grid; grid-template-columns: minmax(0, 3fr) minmax(230px, 2fr); gap: 36px; }
-    .first { margin-top: 6px; }
-    .at { width: 60px; white-space: nowrap; }
-    .how { font-size: 13px; }
+    :host {
+      display: grid;
+      grid-template-columns: minmax(0, 1fr) auto;
+      height: 100%;
+    }
+    main {
+      overflow: auto;
+    }
+    aside {
+      width: 360px;
+      border-left: 1px solid var(--rule);
+      background: var(--sheet);
+      padding: 14px 20px;
+      overflow: auto;
+    }
+    a.main-action {
+      text-decoration: none;
+    }
+    .columns {
+      display: grid;
+      grid-template-columns: minmax(0, 3fr) minmax(230px, 2fr);
+      gap: 36px;
+    }
+    .first {
+      margin-top: 6px;
+    }
+    .at {
+      width: 60px;
+      white-space: nowrap;
+    }
+    .how {
+      font-size: 13px;
+    }
   `,
 })
 export class Quarterly {
@@ -100,11 +155,28 @@ export class Quarterly {
   protected open(line: Return['lines'][number]): void {
     const from = dateOf(Number(this.year()), Number(this.quarter()) * 3 - 2, 1);
     const to = lastOfMonth(Number(this.year()), Number(this.quarter()) * 3);
-    this.store.dispatch(workingActions.open({ frame: { kind: 'behind', title: `Line ${line.line}`, note: `${line.label}. ${line.working}`, codes: line.codes, from, to }, anew: true }));
+    this.store.dispatch(
+      workingActions.open({
+        frame: { kind: 'behind', title: `Line ${line.line}`, note: `${line.label}. ${line.working}`, codes: line.codes, from, to },
+        anew: true,
+      }),
+    );
   }
 
   protected openDay(payDate: string): void {
     const codes = this.data()?.lines.find((line) => line.line === '12')?.codes ?? [];
-    this.store.dispatch(workingActions.open({ frame: { kind: 'behind', title: 'Liability of the day', note: 'Taxes withheld and the employer\'s share, by payslip.', codes, from: payDate, to: payDate }, anew: true }));
+    this.store.dispatch(
+      workingActions.open({
+        frame: {
+          kind: 'behind',
+          title: 'Liability of the day',
+          note: "Taxes withheld and the employer's share, by payslip.",
+          codes,
+          from: payDate,
+          to: payDate,
+        },
+        anew: true,
+      }),
+    );
   }
 }

@@ -11,18 +11,33 @@ import { selectEmployer } from '../session/session.store';
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <main class="page">
-      <div class="title-line"><h1>Returns</h1><span class="muted">made from the ledger, open to the payslips behind every line</span></div>
+      <div class="title-line">
+        <h1>Returns</h1>
+        <span class="muted">made from the ledger, open to the payslips behind every line</span>
+      </div>
       <section class="section">
         <h2>Federal quarterly return, Form 941</h2>
         <table class="lines">
           @for (quarter of quarters(); track quarter.label) {
-            <tr><td><a [routerLink]="['/returns/quarterly', quarter.year, quarter.quarter]">{{ quarter.label }}</a></td><td class="muted">{{ quarter.state }}</td></tr>
+            <tr>
+              <td>
+                <a [routerLink]="['/returns/quarterly', quarter.year, quarter.quarter]">{{ quarter.label }}</a>
+              </td>
+              <td class="muted">{{ quarter.state }}</td>
+            </tr>
           }
         </table>
       </section>
       <section class="section">
         <h2>Year end</h2>
-        <table class="lines"><tr><td><a [routerLink]="['/returns/year-end', year()]">Wage statements for {{ year() }}, Form W-2</a></td><td class="muted">with checks, and a trial print at any time</td></tr></table>
+        <table class="lines">
+          <tr>
+            <td>
+              <a [routerLink]="['/returns/year-end', year()]">Wage statements for {{ year() }}, Form W-2</a>
+            </td>
+            <td class="muted">with checks, and a trial print at any time</td>
+          </tr>
+        </table>
       </section>
     </main>
   `,
@@ -34,6 +49,11 @@ export class ReturnsList {
   protected readonly quarters = computed(() => {
     const today = this.today()?.today ?? '2026-01-01';
     const now = quarterOf(today);
-    return Array.from({ length: now }, (_unused, index) => now - index).map((quarter) => ({ year: yearOf(today), quarter, label: `Quarter ${quarter} of ${yearOf(today)}`, state: quarter === now ? 'the quarter is running' : 'the quarter is complete' }));
+    return Array.from({ length: now }, (_unused, index) => now - index).map((quarter) => ({
+      year: yearOf(today),
+      quarter,
+      label: `Quarter ${quarter} of ${yearOf(today)}`,
+      state: quarter === now ? 'the quarter is running' : 'the quarter is complete',
+    }));
   });
 }

@@ -22,7 +22,9 @@ import { yearEndStore } from './returns.store';
       @if (data(); as data) {
         <div class="title-line">
           <h1>Wage statements for {{ data.year }}</h1>
-          <span class="muted">Form {{ data.form }}, {{ data.statements.length }} people, {{ open() ? open() + ' to mend' : 'nothing to mend' }}</span>
+          <span class="muted"
+            >Form {{ data.form }}, {{ data.statements.length }} people, {{ open() ? open() + ' to mend' : 'nothing to mend' }}</span
+          >
           <a class="main-action" [href]="pdf()">Trial print of all (PDF)</a>
         </div>
         <p class="row-of">
@@ -32,46 +34,109 @@ import { yearEndStore } from './returns.store';
         </p>
         <table class="lines">
           <thead>
-            <tr><th>Person</th><th>Number</th>@for (box of main; track box) {<th class="num">Box {{ box }}</th>}<th class="num">Others</th><th></th></tr>
+            <tr>
+              <th>Person</th>
+              <th>Number</th>
+              @for (box of main; track box) {
+                <th class="num">Box {{ box }}</th>
+              }
+              <th class="num">Others</th>
+              <th></th>
+            </tr>
           </thead>
           @for (statement of shown(); track statement.personId) {
             <tr [class.on]="chosen() === statement.personId">
-              <td><button class="opens" type="button" (click)="choose(statement)" [attr.aria-expanded]="chosen() === statement.personId">{{ statement.name }}</button></td>
+              <td>
+                <button class="opens" type="button" (click)="choose(statement)" [attr.aria-expanded]="chosen() === statement.personId">
+                  {{ statement.name }}
+                </button>
+              </td>
               <td [class.attention]="!statement.number">{{ statement.number ?? 'missing' }}</td>
-              @for (box of main; track box) { <td class="num"><button class="opens" type="button" (click)="openBox(statement, box)">{{ amount(statement, box) | money: 'dash' }}</button></td> }
+              @for (box of main; track box) {
+                <td class="num">
+                  <button class="opens" type="button" (click)="openBox(statement, box)">
+                    {{ amount(statement, box) | money: 'dash' }}
+                  </button>
+                </td>
+              }
               <td class="num muted">{{ statement.boxes.length - main.length }}</td>
-              <td class="num">@if (statement.checks.length) { <span class="attention">◇ {{ statement.checks.length }}</span> }</td>
+              <td class="num">
+                @if (statement.checks.length) {
+                  <span class="attention">◇ {{ statement.checks.length }}</span>
+                }
+              </td>
             </tr>
             @if (chosen() === statement.personId) {
               <tr>
                 <td colspan="10" class="more">
-                  @for (check of statement.checks; track check.code) { <p class="notice">{{ check.sentence }} <a [routerLink]="['/people', statement.personId]">Go to the person</a></p> }
+                  @for (check of statement.checks; track check.code) {
+                    <p class="notice">{{ check.sentence }} <a [routerLink]="['/people', statement.personId]">Go to the person</a></p>
+                  }
                   <div class="boxes">
-                    @for (box of statement.boxes; track box.box) { <span class="muted">{{ box.box }}</span><span>{{ box.label }}</span><span class="num"><button class="opens" type="button" (click)="openBox(statement, box.box)">{{ box.amount | money }}</button></span> }
+                    @for (box of statement.boxes; track box.box) {
+                      <span class="muted">{{ box.box }}</span><span>{{ box.label }}</span
+                      ><span class="num"
+                        ><button class="opens" type="button" (click)="openBox(statement, box.box)">{{ box.amount | money }}</button></span
+                      >
+                    }
                   </div>
                   <a class="quiet" [href]="pdfOf(statement.personId)">Trial print (PDF)</a>
                 </td>
               </tr>
             }
-          } @empty { <tr><td class="muted" colspan="10">{{ onlyOpen() ? 'Nothing is left to mend.' : 'Nobody was paid in this year.' }}</td></tr> }
+          } @empty {
+            <tr>
+              <td class="muted" colspan="10">{{ onlyOpen() ? 'Nothing is left to mend.' : 'Nobody was paid in this year.' }}</td>
+            </tr>
+          }
         </table>
         <section class="section">
           <h2>Tied to the ledger</h2>
-          @for (tie of data.tied; track tie.sentence) { <p [class.error]="!tie.holds">{{ tie.holds ? 'Agrees' : 'Does not agree' }}: {{ tie.sentence }}.</p> }
+          @for (tie of data.tied; track tie.sentence) {
+            <p [class.error]="!tie.holds">{{ tie.holds ? 'Agrees' : 'Does not agree' }}: {{ tie.sentence }}.</p>
+          }
           <p class="muted">{{ data.source }}.</p>
         </section>
-      } @else if (!problem()) { <p class="muted">Adding up the year …</p> }
+      } @else if (!problem()) {
+        <p class="muted">Adding up the year …</p>
+      }
     </main>
-    @if (frame()) { <aside aria-label="Working"><wr-working-panel /></aside> }
+    @if (frame()) {
+      <aside aria-label="Working"><wr-working-panel /></aside>
+    }
   `,
   styles: `
-    :host { display: grid; grid-template-columns: minmax(0, 1fr) auto; height: 100%; }
-    main { overflow: auto; }
-    aside { width: 360px; border-left: 1px solid var(--rule); background: var(--sheet); padding: 14px 20px; overflow: auto; }
-    a.main-action { text-decoration: none; }
-    .boxes { display: grid; grid-template-columns: 80px minmax(0, 360px) 120px; gap: 3px 14px; margin: 6px 0 12px; }
-    td.more { background: var(--sheet); padding: 10px 16px; }
-    section p { margin: 4px 0; }
+    :host {
+      display: grid;
+      grid-template-columns: minmax(0, 1fr) auto;
+      height: 100%;
+    }
+    main {
+      overflow: auto;
+    }
+    aside {
+      width: 360px;
+      border-left: 1px solid var(--rule);
+      background: var(--sheet);
+      padding: 14px 20px;
+      overflow: auto;
+    }
+    a.main-action {
+      text-decoration: none;
+    }
+    .boxes {
+      display: grid;
+      grid-template-columns: 80px minmax(0, 360px) 120px;
+      gap: 3px 14px;
+      margin: 6px 0 12px;
+    }
+    td.more {
+      background: var(--sheet);
+      padding: 10px 16px;
+    }
+    section p {
+      margin: 4px 0;
+    }
   `,
 })
 export class YearEndPage {
@@ -85,7 +150,9 @@ export class YearEndPage {
   protected readonly onlyOpen = signal(false);
   protected readonly chosen = signal('');
   protected readonly open = computed(() => this.data()?.statements.filter((statement) => statement.checks.length).length ?? 0);
-  protected readonly shown = computed(() => this.data()?.statements.filter((statement) => !this.onlyOpen() || statement.checks.length) ?? []);
+  protected readonly shown = computed(
+    () => this.data()?.statements.filter((statement) => !this.onlyOpen() || statement.checks.length) ?? [],
+  );
   protected readonly pdf = computed(() => this.api.url('statementsPdf', { path: { year: this.year() } }));
   protected readonly csv = computed(() => this.api.url('statementsCsv', { path: { year: this.year() } }));
 
@@ -113,7 +180,20 @@ export class YearEndPage {
   protected openBox(statement: Statement, name: string): void {
     const box = statement.boxes.find((candidate) => candidate.box === name);
     if (!box) return;
-    this.store.dispatch(workingActions.open({ frame: { kind: 'behind', title: `Box ${box.box}, ${statement.name}`, note: box.label, codes: box.codes, from: `${this.year()}-01-01`, to: `${this.year()}-12-31`, person: statement.personId }, anew: true }));
+    this.store.dispatch(
+      workingActions.open({
+        frame: {
+          kind: 'behind',
+          title: `Box ${box.box}, ${statement.name}`,
+          note: box.label,
+          codes: box.codes,
+          from: `${this.year()}-01-01`,
+          to: `${this.year()}-12-31`,
+          person: statement.personId,
+        },
+        anew: true,
+      }),
+    );
   }
 
   protected pdfOf(person: string): string {

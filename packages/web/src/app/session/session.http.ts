@@ -13,13 +13,19 @@ export const sessionInterceptor: HttpInterceptorFn = (request, next) => {
   const store = inject(Store);
   const actions = inject(Actions);
   const session = store.selectSignal(sessionFeature.selectSession);
-  const withToken = () => (request.method === 'GET' ? request : request.clone({ setHeaders: { 'x-csrf-token': session()?.csrfToken ?? '' } }));
+  const withToken = () =>
+    request.method === 'GET' ? request : request.clone({ setHeaders: { 'x-csrf-token': session()?.csrfToken ?? '' } });
   return next(withToken()).pipe(
     catchError((error: unknown) => {
-      const ended = error instanceof HttpErrorResponse && error.status === 401 && !request.url.endsWith('/api/session') && session() !== null;
+      const ended =
+        error instanceof HttpErrorResponse && error.status === 401 && !request.url.endsWith('/api/session') && session() !== null;
       if (!ended) return throwError(() => error);
       store.dispatch(sessionActions.expired());
-      return actions.pipe(ofType(sessionActions.signedIn), take(1), switchMap(() => next(withToken())));
+      return actions.pipe(
+        ofType(sessionActions.signedIn),
+        take(1),
+        switchMap(() => next(withToken())),
+      );
     }),
   );
 };

@@ -41,23 +41,36 @@ export const sessionFeature = createFeature({
   name: 'session',
   reducer: createReducer(
     initial,
-    on(sessionActions.signIn, (state) => ({ ...state, problem: null })),
-    on(sessionActions.signedIn, sessionActions.restored, (state, { session }) => withSession(state, session)),
-    on(sessionActions.refused, (state, { problem }) => ({ ...state, problem })),
-    on(sessionActions.expired, (state) => ({ ...state, expired: state.session !== null })),
-    on(sessionActions.signedOut, () => initial),
-    on(sessionActions.chooseEmployer, (state, { id }) => ({ ...state, employerId: id })),
-    on(sessionActions.todayMoved, (state, { today }) =>
+    on(sessionActions.signIn, (state): State => ({ ...state, problem: null })),
+    on(sessionActions.signedIn, sessionActions.restored, (state, { session }): State => withSession(state, session)),
+    on(sessionActions.refused, (state, { problem }): State => ({ ...state, problem })),
+    on(sessionActions.expired, (state): State => ({ ...state, expired: state.session !== null })),
+    on(sessionActions.signedOut, (): State => initial),
+    on(sessionActions.chooseEmployer, (state, { id }): State => ({ ...state, employerId: id })),
+    on(sessionActions.todayMoved, (state, { today }): State =>
       state.session
-        ? { ...state, session: { ...state.session, employers: state.session.employers.map((employer) => (employer.id === state.employerId ? { ...employer, today } : employer)) } }
+        ? {
+            ...state,
+            session: {
+              ...state.session,
+              employers: state.session.employers.map((employer) => (employer.id === state.employerId ? { ...employer, today } : employer)),
+            },
+          }
         : state,
     ),
   ),
 });
 
 export const selectEmployerId = createSelector(sessionFeature.selectEmployerId, (id) => id ?? '');
-export const selectEmployer = createSelector(sessionFeature.selectSession, sessionFeature.selectEmployerId, (session, id) => session?.employers.find((employer) => employer.id === id) ?? null);
-export const selectMayPrepare = createSelector(selectEmployer, (employer) => employer?.role === 'clerk' || employer?.role === 'administrator');
+export const selectEmployer = createSelector(
+  sessionFeature.selectSession,
+  sessionFeature.selectEmployerId,
+  (session, id) => session?.employers.find((employer) => employer.id === id) ?? null,
+);
+export const selectMayPrepare = createSelector(
+  selectEmployer,
+  (employer) => employer?.role === 'clerk' || employer?.role === 'administrator',
+);
 
 export const sessionEffects = {
   signIn: createEffect(
@@ -86,5 +99,12 @@ export const sessionEffects = {
       ),
     { functional: true },
   ),
-  leave: createEffect((actions = inject(Actions), router = inject(Router)) => actions.pipe(ofType(sessionActions.signedOut), tap(() => void router.navigateByUrl('/sign-in'))), { functional: true, dispatch: false }),
+  leave: createEffect(
+    (actions = inject(Actions), router = inject(Router)) =>
+      actions.pipe(
+        ofType(sessionActions.signedOut),
+        tap(() => void router.navigateByUrl('/sign-in')),
+      ),
+    { functional: true, dispatch: false },
+  ),
 };

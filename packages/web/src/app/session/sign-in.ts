@@ -48,10 +48,23 @@ export class SignInForm {
     </main>
   `,
   styles: `
-    .sign-in { min-height: 100vh; display: grid; place-items: center; border-top: 4px solid var(--ink); }
-    .sign-in > div { width: 380px; }
-    .name { font-size: 32px; margin: 0; }
-    h1 { font-size: 20px; margin: 26px 0 12px; }
+    .sign-in {
+      min-height: 100vh;
+      display: grid;
+      place-items: center;
+      border-top: 4px solid var(--ink);
+    }
+    .sign-in > div {
+      width: 380px;
+    }
+    .name {
+      font-size: 32px;
+      margin: 0;
+    }
+    h1 {
+      font-size: 20px;
+      margin: 26px 0 12px;
+    }
   `,
 })
 export class SignIn {

@@ -18,7 +18,9 @@ import { sessionActions, sessionFeature, selectEmployer } from '../session/sessi
     <header class="bar">
       <a class="name serif" routerLink="/today">Woodruff</a>
       <div ngbDropdown class="employer">
-        <button class="plain" type="button" ngbDropdownToggle [attr.aria-label]="'Employer: ' + employer()?.name">{{ employer()?.name }}</button>
+        <button class="plain" type="button" ngbDropdownToggle [attr.aria-label]="'Employer: ' + employer()?.name">
+          {{ employer()?.name }}
+        </button>
         <div ngbDropdownMenu>
           @for (other of session()?.employers; track other.id) {
             <button ngbDropdownItem type="button" (click)="choose(other.id)">{{ other.name }}</button>
@@ -31,12 +33,27 @@ import { sessionActions, sessionFeature, selectEmployer } from '../session/sessi
         }
       </nav>
       <div class="find">
-        <input #find type="search" placeholder="Find" aria-label="Find people, pay items and runs" [value]="text()" (input)="text.set(find.value); chosen.set(0)" (keydown)="findKey($event)" (blur)="leave()" />
+        <input
+          #find
+          type="search"
+          placeholder="Find"
+          aria-label="Find people, pay items and runs"
+          [value]="text()"
+          (input)="text.set(find.value); chosen.set(0)"
+          (keydown)="findKey($event)"
+          (blur)="leave()"
+        />
         <kbd aria-hidden="true">/</kbd>
         @if (text().trim() && found(); as found) {
           <div class="found" role="listbox" aria-label="Found">
             @for (entry of found; track entry.link; let index = $index) {
-              <button type="button" role="option" [attr.aria-selected]="index === chosen()" [class.on]="index === chosen()" (mousedown)="go(entry.link)">
+              <button
+                type="button"
+                role="option"
+                [attr.aria-selected]="index === chosen()"
+                [class.on]="index === chosen()"
+                (mousedown)="go(entry.link)"
+              >
                 {{ entry.label }} <span class="muted">{{ entry.detail }}</span>
               </button>
             } @empty {
@@ -50,7 +67,8 @@ import { sessionActions, sessionFeature, selectEmployer } from '../session/sessi
           <button class="plain" type="button" ngbDropdownToggle aria-label="Business date">{{ employer.today | day }}</button>
           <div ngbDropdownMenu class="move">
             @if (employer.demo) {
-              <label class="field">Move the demo's business date to
+              <label class="field"
+                >Move the demo's business date to
                 <input #date type="date" [min]="employer.today" [value]="employer.today" />
               </label>
               <p class="muted">It only moves forward.</p>
@@ -64,7 +82,9 @@ import { sessionActions, sessionFeature, selectEmployer } from '../session/sessi
       <div ngbDropdown placement="bottom-end">
         <button class="plain" type="button" ngbDropdownToggle aria-label="User menu">{{ initials() }}</button>
         <div ngbDropdownMenu>
-          <p class="who">{{ session()?.user?.name }}<br /><span class="muted">{{ employer()?.role }}</span></p>
+          <p class="who">
+            {{ session()?.user?.name }}<br /><span class="muted">{{ employer()?.role }}</span>
+          </p>
           <a ngbDropdownItem href="/api-docs" target="_blank">Interface description</a>
           <button ngbDropdownItem type="button" (click)="signOut()">Sign out</button>
         </div>
@@ -72,23 +92,111 @@ import { sessionActions, sessionFeature, selectEmployer } from '../session/sessi
     </header>
   `,
   styles: `
-    .bar { height: 44px; display: flex; align-items: center; gap: 22px; padding: 0 20px; border-bottom: 1px solid var(--rule); background: var(--paper); }
-    .name { font-size: 20px; text-decoration: none; }
-    .employer { border-left: 1px solid var(--rule); padding-left: 14px; margin-left: -8px; max-width: 220px; }
-    .plain { background: none; border: 0; padding: 0; font: inherit; color: var(--ink2); white-space: nowrap; }
-    .plain:hover { color: var(--ink); }
-    nav { display: flex; gap: 20px; align-self: stretch; }
-    nav a { color: var(--ink2); text-decoration: none; padding: 11px 0; white-space: nowrap; }
-    nav a.on { color: var(--ink); font-weight: 600; box-shadow: inset 0 -2px var(--ochre); }
-    .find { margin-left: auto; position: relative; border-bottom: 1px solid var(--ink2); display: flex; align-items: center; width: 180px; }
-    .find input { border: 0; background: none; width: 100%; font: inherit; font-size: 14px; padding: 2px; }
-    .find input::placeholder { color: var(--ink2); }
-    kbd { background: none; color: var(--ink2); padding: 0 2px; font: inherit; }
-    .found { position: absolute; top: 32px; right: 0; width: 360px; background: var(--sheet); border: 1px solid var(--rule); border-radius: 3px; box-shadow: 0 6px 18px rgb(30 39 48 / 12%); z-index: 30; font-size: 14px; }
-    .found button { display: block; width: 100%; text-align: left; border: 0; background: none; padding: 6px 12px; font: inherit; }
-    .found button.on, .found button:hover { background: var(--ochre-ground); }
-    .found p, .who { padding: 8px 14px; margin: 0; }
-    .move { padding: 12px 14px; width: 250px; }
+    .bar {
+      height: 44px;
+      display: flex;
+      align-items: center;
+      gap: 22px;
+      padding: 0 20px;
+      border-bottom: 1px solid var(--rule);
+      background: var(--paper);
+    }
+    .name {
+      font-size: 20px;
+      text-decoration: none;
+    }
+    .employer {
+      border-left: 1px solid var(--rule);
+      padding-left: 14px;
+      margin-left: -8px;
+      max-width: 220px;
+    }
+    .plain {
+      background: none;
+      border: 0;
+      padding: 0;
+      font: inherit;
+      color: var(--ink2);
+      white-space: nowrap;
+    }
+    .plain:hover {
+      color: var(--ink);
+    }
+    nav {
+      display: flex;
+      gap: 20px;
+      align-self: stretch;
+    }
+    nav a {
+      color: var(--ink2);
+      text-decoration: none;
+      padding: 11px 0;
+      white-space: nowrap;
+    }
+    nav a.on {
+      color: var(--ink);
+      font-weight: 600;
+      box-shadow: inset 0 -2px var(--ochre);
+    }
+    .find {
+      margin-left: auto;
+      position: relative;
+      border-bottom: 1px solid var(--ink2);
+      display: flex;
+      align-items: center;
+      width: 180px;
+    }
+    .find input {
+      border: 0;
+      background: none;
+      width: 100%;
+      font: inherit;
+      font-size: 14px;
+      padding: 2px;
+    }
+    .find input::placeholder {
+      color: var(--ink2);
+    }
+    kbd {
+      background: none;
+      color: var(--ink2);
+      padding: 0 2px;
+      font: inherit;
+    }
+    .found {
+      position: absolute;
+      top: 32px;
+      right: 0;
+      width: 360px;
+      background: var(--sheet);
+      border: 1px solid var(--rule);
+      border-radius: 3px;
+      box-shadow: 0 6px 18px rgb(30 39 48 / 12%);
+      z-index: 30;
+      font-size: 14px;
+    }
+    .found button {
+      display: block;
+      width: 100%;
+      text-align: left;
+      border: 0;
+      background: none;
+      padding: 6px 12px;
+      font: inherit;
+    }
+    .found button.on,
+    .found button:hover {
+      background: var(--ochre-ground);
+    }
+    .found p,
+    .who {
+      padding: 8px 14px;
+      margin: 0;
+    }
+    .move {
+      padding: 12px 14px;
+      width: 250px;
+    }
   `,
 })
 export class Bar {
@@ -99,7 +207,12 @@ export class Bar {
   private readonly findBox = viewChild.required<ElementRef<HTMLInputElement>>('find');
   protected readonly session = this.store.selectSignal(sessionFeature.selectSession);
   protected readonly employer = this.store.selectSignal(selectEmployer);
-  protected readonly initials = computed(() => (this.session()?.user.name ?? '').split(' ').map((part) => part[0]).join(''));
+  protected readonly initials = computed(() =>
+    (this.session()?.user.name ?? '')
+      .split(' ')
+      .map((part) => part[0])
+      .join(''),
+  );
   protected readonly sections = [
     { path: '/today', label: 'Today', key: 't' },
     { path: '/people', label: 'People', key: 'p' },
@@ -120,7 +233,11 @@ export class Bar {
   constructor() {
     this.keys.add(
       { keys: '/', label: 'Find', run: () => this.findBox().nativeElement.focus() },
-      ...this.sections.map((section) => ({ keys: `g ${section.key}`, label: `Go to ${section.label}`, run: () => void this.router.navigateByUrl(section.path) })),
+      ...this.sections.map((section) => ({
+        keys: `g ${section.key}`,
+        label: `Go to ${section.label}`,
+        run: () => void this.router.navigateByUrl(section.path),
+      })),
     );
   }
 

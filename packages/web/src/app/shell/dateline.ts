@@ -24,7 +24,12 @@ interface Mark {
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="line" [class.folded]="folded()" #frame>
-      <svg [attr.width]="width()" [attr.height]="folded() ? 14 : 51" role="group" aria-label="Dateline: pay periods, pay dates and due dates">
+      <svg
+        [attr.width]="width()"
+        [attr.height]="folded() ? 14 : 51"
+        role="group"
+        aria-label="Dateline: pay periods, pay dates and due dates"
+      >
         @for (month of months(); track month.x) {
           <line [attr.x1]="month.x" y1="0" [attr.x2]="month.x" y2="51" stroke="#ECE9E1" />
           @if (!folded()) {
@@ -37,19 +42,48 @@ interface Mark {
             <g class="mark" role="link" tabindex="-1" [attr.aria-label]="span.label" (click)="span.go()" (keydown.enter)="span.go()">
               <title>{{ span.label }}</title>
               <rect [attr.x]="span.x" [attr.y]="span.y - 7" [attr.width]="span.width" height="14" fill="transparent" />
-              <rect [attr.x]="span.x + 0.5" [attr.y]="span.y - 3" [attr.width]="span.width - 1" height="6" [attr.fill]="span.fill" [attr.stroke]="span.stroke" />
+              <rect
+                [attr.x]="span.x + 0.5"
+                [attr.y]="span.y - 3"
+                [attr.width]="span.width - 1"
+                height="6"
+                [attr.fill]="span.fill"
+                [attr.stroke]="span.stroke"
+              />
             </g>
           }
           @for (dot of dots(); track dot.label) {
             <g class="mark" role="link" tabindex="0" [attr.aria-label]="dot.label" (click)="dot.go()" (keydown.enter)="dot.go()">
               <title>{{ dot.label }}</title>
-              <circle [attr.cx]="dot.x" [attr.cy]="dot.y" r="4.5" [attr.fill]="dot.state === 'approved' ? '#1E2730' : '#fff'" [attr.stroke]="dot.state === 'next' ? '#8A5A00' : '#1E2730'" [attr.stroke-width]="dot.state === 'next' ? 2 : 1" />
+              <circle
+                [attr.cx]="dot.x"
+                [attr.cy]="dot.y"
+                r="4.5"
+                [attr.fill]="dot.state === 'approved' ? '#1E2730' : '#fff'"
+                [attr.stroke]="dot.state === 'next' ? '#8A5A00' : '#1E2730'"
+                [attr.stroke-width]="dot.state === 'next' ? 2 : 1"
+              />
             </g>
           }
           @for (diamond of diamonds(); track diamond.label) {
-            <g class="mark" role="link" tabindex="0" [attr.aria-label]="diamond.label" (click)="diamond.go()" (keydown.enter)="diamond.go()">
+            <g
+              class="mark"
+              role="link"
+              tabindex="0"
+              [attr.aria-label]="diamond.label"
+              (click)="diamond.go()"
+              (keydown.enter)="diamond.go()"
+            >
               <title>{{ diamond.label }}</title>
-              <rect x="-4.5" y="-4.5" width="9" height="9" [attr.transform]="'translate(' + diamond.x + ' ' + diamond.y + ') rotate(45)'" [attr.fill]="diamond.state === 'past' ? '#1E2730' : '#fff'" stroke="#1E2730" />
+              <rect
+                x="-4.5"
+                y="-4.5"
+                width="9"
+                height="9"
+                [attr.transform]="'translate(' + diamond.x + ' ' + diamond.y + ') rotate(45)'"
+                [attr.fill]="diamond.state === 'past' ? '#1E2730' : '#fff'"
+                stroke="#1E2730"
+              />
             </g>
           }
         }
@@ -61,19 +95,57 @@ interface Mark {
           }
         }
       </svg>
-      <button class="fold" type="button" (click)="folded.set(!folded())" [attr.aria-expanded]="!folded()">{{ folded() ? 'Unfold' : 'Fold' }}</button>
+      <button class="fold" type="button" (click)="folded.set(!folded())" [attr.aria-expanded]="!folded()">
+        {{ folded() ? 'Unfold' : 'Fold' }}
+      </button>
     </div>
   `,
   styles: `
-    .line { position: relative; background: var(--sheet); border-bottom: 1px solid var(--rule); overflow: hidden; height: 52px; }
-    .line.folded { height: 15px; }
-    svg { display: block; font: 12px 'Source Sans 3 Variable', sans-serif; fill: var(--ink2); }
-    .mark { cursor: pointer; }
-    .mark:focus-visible { outline: 2px solid var(--ochre); }
-    .mark:hover rect, .mark:hover circle { stroke: var(--ochre); }
-    .fold { position: absolute; right: 6px; top: 0; border: 0; background: var(--sheet); color: var(--ink2); font-size: 11px; padding: 0 4px; opacity: 0.75; }
-    .fold:focus-visible, .fold:hover { opacity: 1; }
-    .folded .fold { line-height: 13px; }
+    .line {
+      position: relative;
+      background: var(--sheet);
+      border-bottom: 1px solid var(--rule);
+      overflow: hidden;
+      height: 52px;
+    }
+    .line.folded {
+      height: 15px;
+    }
+    svg {
+      display: block;
+      font:
+        12px 'Source Sans 3 Variable',
+        sans-serif;
+      fill: var(--ink2);
+    }
+    .mark {
+      cursor: pointer;
+    }
+    .mark:focus-visible {
+      outline: 2px solid var(--ochre);
+    }
+    .mark:hover rect,
+    .mark:hover circle {
+      stroke: var(--ochre);
+    }
+    .fold {
+      position: absolute;
+      right: 6px;
+      top: 0;
+      border: 0;
+      background: var(--sheet);
+      color: var(--ink2);
+      font-size: 11px;
+      padding: 0 4px;
+      opacity: 0.75;
+    }
+    .fold:focus-visible,
+    .fold:hover {
+      opacity: 1;
+    }
+    .folded .fold {
+      line-height: 13px;
+    }
   `,
 })
 export class Dateline {
@@ -86,14 +158,21 @@ export class Dateline {
   protected readonly folded = signal(false);
   /** Days by which the line is moved away from showing today. */
   private readonly shift = signal(0);
-  private readonly start = computed(() => addDays(this.employer()?.today ?? '2026-01-01', this.shift() - Math.floor((this.width() / DAY) * 0.62)));
+  private readonly start = computed(() =>
+    addDays(this.employer()?.today ?? '2026-01-01', this.shift() - Math.floor((this.width() / DAY) * 0.62)),
+  );
 
   constructor() {
     effect(() => {
       const employer = this.employer();
       if (!employer) return;
       const start = this.start();
-      this.store.dispatch(timelineStore.load({ input: { query: { from: addDays(start, -40), to: addDays(start, Math.ceil(this.width() / DAY) + 40) } }, keep: true }));
+      this.store.dispatch(
+        timelineStore.load({
+          input: { query: { from: addDays(start, -40), to: addDays(start, Math.ceil(this.width() / DAY) + 40) } },
+          keep: true,
+        }),
+      );
     });
     inject(Keys).add(
       { keys: '[', label: 'Dateline: earlier', run: () => this.shift.update((days) => days - 14) },
@@ -132,7 +211,9 @@ export class Dateline {
   });
 
   private readonly periods = computed(() =>
-    (this.timeline()?.rows ?? []).flatMap((row, index) => row.periods.map((period) => ({ ...period, schedule: row.schedule, y: 28 + index * 12 }))),
+    (this.timeline()?.rows ?? []).flatMap((row, index) =>
+      row.periods.map((period) => ({ ...period, schedule: row.schedule, y: 28 + index * 12 })),
+    ),
   );
 
   protected readonly spans = computed(() =>
@@ -150,7 +231,9 @@ export class Dateline {
 
   private readonly nextPay = computed(() => {
     const today = this.employer()?.today ?? '';
-    return this.periods().filter((period) => period.state !== 'approved' && period.payDate >= today).sort((a, b) => (a.payDate < b.payDate ? -1 : 1))[0];
+    return this.periods()
+      .filter((period) => period.state !== 'approved' && period.payDate >= today)
+      .sort((a, b) => (a.payDate < b.payDate ? -1 : 1))[0];
   });
 
   protected readonly next = computed(() => {
@@ -169,7 +252,13 @@ export class Dateline {
   );
 
   protected readonly diamonds = computed((): Mark[] =>
-    (this.timeline()?.due ?? []).map((due) => ({ x: this.x(due.date) + DAY / 2, y: 34, label: `${due.what}, due ${writtenDay(due.date)}`, state: due.overdue ? 'past' : 'coming', go: () => void this.router.navigateByUrl(due.link) })),
+    (this.timeline()?.due ?? []).map((due) => ({
+      x: this.x(due.date) + DAY / 2,
+      y: 34,
+      label: `${due.what}, due ${writtenDay(due.date)}`,
+      state: due.overdue ? 'past' : 'coming',
+      go: () => void this.router.navigateByUrl(due.link),
+    })),
   );
 
   private open(period: { runId: string | null; from: string }): void {

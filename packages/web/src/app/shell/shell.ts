@@ -33,7 +33,12 @@ import { Dateline } from './dateline';
           <h2>Keys of this page</h2>
           <table class="lines">
             @for (key of keys.list(); track key.keys + key.label) {
-              <tr><td><kbd>{{ key.keys }}</kbd></td><td>{{ key.label }}</td></tr>
+              <tr>
+                <td>
+                  <kbd>{{ key.keys }}</kbd>
+                </td>
+                <td>{{ key.label }}</td>
+              </tr>
             }
           </table>
           <div class="form-actions"><button class="quiet" type="button" (click)="keysShown.set(false)">Close</button></div>
@@ -42,11 +47,40 @@ import { Dateline } from './dateline';
     }
   `,
   styles: `
-    .shell { display: grid; grid-template-rows: auto auto minmax(0, 1fr); height: 100vh; }
-    .content { min-height: 0; overflow: auto; }
-    .over { position: fixed; inset: 0; background: rgb(30 39 48 / 35%); display: grid; place-items: center; z-index: 1000; }
-    .over > div { background: var(--paper); border-radius: 3px; padding: 24px 28px; width: 440px; max-height: 86vh; overflow: auto; }
-    kbd { background: var(--sheet); border: 1px solid var(--rule); color: var(--ink); font: inherit; font-size: 13px; padding: 0 6px; border-radius: 3px; }
+    .shell {
+      display: grid;
+      grid-template-rows: auto auto minmax(0, 1fr);
+      height: 100vh;
+    }
+    .content {
+      min-height: 0;
+      overflow: auto;
+    }
+    .over {
+      position: fixed;
+      inset: 0;
+      background: rgb(30 39 48 / 35%);
+      display: grid;
+      place-items: center;
+      z-index: 1000;
+    }
+    .over > div {
+      background: var(--paper);
+      border-radius: 3px;
+      padding: 24px 28px;
+      width: 440px;
+      max-height: 86vh;
+      overflow: auto;
+    }
+    kbd {
+      background: var(--sheet);
+      border: 1px solid var(--rule);
+      color: var(--ink);
+      font: inherit;
+      font-size: 13px;
+      padding: 0 6px;
+      border-radius: 3px;
+    }
   `,
 })
 export class Shell {

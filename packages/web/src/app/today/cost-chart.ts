@@ -21,10 +21,20 @@ echarts.use([BarChart, GridComponent, TooltipComponent, SVGRenderer]);
       <p class="key muted"><i class="pay"></i> gross pay and reimbursements <i class="more"></i> employer's taxes and contributions</p>
       <div echarts [options]="options()" [initOpts]="{ renderer: 'svg' }" class="chart" aria-hidden="true"></div>
       <table class="visually-hidden">
-        <caption>Cost by pay date</caption>
-        <tr><th>Pay date</th><th>Gross pay</th><th>Employer's taxes and contributions</th></tr>
+        <caption>
+          Cost by pay date
+        </caption>
+        <tr>
+          <th>Pay date</th>
+          <th>Gross pay</th>
+          <th>Employer's taxes and contributions</th>
+        </tr>
         @for (cost of costs(); track cost.payDate) {
-          <tr><td>{{ cost.payDate | day }}</td><td>{{ cost.gross | money }}</td><td>{{ cost.employer | money }}</td></tr>
+          <tr>
+            <td>{{ cost.payDate | day }}</td>
+            <td>{{ cost.gross | money }}</td>
+            <td>{{ cost.employer | money }}</td>
+          </tr>
         }
       </table>
     } @else {
@@ -32,11 +42,26 @@ echarts.use([BarChart, GridComponent, TooltipComponent, SVGRenderer]);
     }
   `,
   styles: `
-    .chart { height: 220px; }
-    .key { font-size: 13px; margin: 4px 0 0; }
-    i { display: inline-block; width: 10px; height: 10px; margin: 0 4px 0 8px; }
-    .pay { background: #1e2730; margin-left: 0; }
-    .more { background: #c9a35a; }
+    .chart {
+      height: 220px;
+    }
+    .key {
+      font-size: 13px;
+      margin: 4px 0 0;
+    }
+    i {
+      display: inline-block;
+      width: 10px;
+      height: 10px;
+      margin: 0 4px 0 8px;
+    }
+    .pay {
+      background: #1e2730;
+      margin-left: 0;
+    }
+    .more {
+      background: #c9a35a;
+    }
   `,
 })
 export class CostChart {
@@ -46,11 +71,26 @@ export class CostChart {
     textStyle: { fontFamily: "'Source Sans 3 Variable', sans-serif", color: '#56606B' },
     grid: { left: 4, right: 4, top: 12, bottom: 4, containLabel: true },
     tooltip: { trigger: 'axis', valueFormatter: (value: number) => written(value) },
-    xAxis: { type: 'category', data: this.costs().map((cost) => writtenDate(cost.payDate).slice(0, -5)), axisTick: { show: false }, axisLine: { lineStyle: { color: '#1E2730' } } },
-    yAxis: { type: 'value', splitLine: { lineStyle: { color: '#ECE9E1' } }, axisLabel: { formatter: (value: number) => `${Math.round(value / 100_000)}k` } },
+    xAxis: {
+      type: 'category',
+      data: this.costs().map((cost) => writtenDate(cost.payDate).slice(0, -5)),
+      axisTick: { show: false },
+      axisLine: { lineStyle: { color: '#1E2730' } },
+    },
+    yAxis: {
+      type: 'value',
+      splitLine: { lineStyle: { color: '#ECE9E1' } },
+      axisLabel: { formatter: (value: number) => `${Math.round(value / 100_000)}k` },
+    },
     series: [
       { name: 'Gross pay', type: 'bar', stack: 'cost', data: this.costs().map((cost) => cost.gross), itemStyle: { color: '#1E2730' } },
-      { name: "Employer's taxes and contributions", type: 'bar', stack: 'cost', data: this.costs().map((cost) => cost.employer), itemStyle: { color: '#C9A35A' } },
+      {
+        name: "Employer's taxes and contributions",
+        type: 'bar',
+        stack: 'cost',
+        data: this.costs().map((cost) => cost.employer),
+        itemStyle: { color: '#C9A35A' },
+      },
     ],
   }));
 }

@@ -31,8 +31,13 @@ import { todayStore } from './today.store';
                   <tr>
                     <td class="when">paid {{ run.payDate | day }}</td>
                     <td>
-                      <a [routerLink]="['/pay-runs', run.id]">{{ run | period }}, {{ run.kind === 'correction' ? 'correction' : run.schedule.toLowerCase() }}</a>
-                      <div class="muted">{{ run.people }} people, net {{ run.totals.net | money }}, {{ run.points ? run.points + ' open points' : 'no open points' }}</div>
+                      <a [routerLink]="['/pay-runs', run.id]"
+                        >{{ run | period }}, {{ run.kind === 'correction' ? 'correction' : run.schedule.toLowerCase() }}</a
+                      >
+                      <div class="muted">
+                        {{ run.people }} people, net {{ run.totals.net | money }},
+                        {{ run.points ? run.points + ' open points' : 'no open points' }}
+                      </div>
                     </td>
                     <td class="num"><a class="quiet" [routerLink]="['/pay-runs', run.id]">Go on with it</a></td>
                   </tr>
@@ -46,13 +51,22 @@ import { todayStore } from './today.store';
                     </td>
                     <td class="num">
                       @if (mayPrepare()) {
-                        <button type="button" [class]="$first && !data.open.length ? 'main-action' : 'quiet'" (click)="start(proposal)" [disabled]="starting()">Start this run</button>
+                        <button
+                          type="button"
+                          [class]="$first && !data.open.length ? 'main-action' : 'quiet'"
+                          (click)="start(proposal)"
+                          [disabled]="starting()"
+                        >
+                          Start this run
+                        </button>
                       }
                     </td>
                   </tr>
                 } @empty {
                   @if (!data.open.length) {
-                    <tr><td class="muted">No run is waiting. People need a pay schedule before a run is proposed.</td></tr>
+                    <tr>
+                      <td class="muted">No run is waiting. People need a pay schedule before a run is proposed.</td>
+                    </tr>
                   }
                 }
               </table>
@@ -63,11 +77,15 @@ import { todayStore } from './today.store';
                 @for (due of data.due; track due.what) {
                   <tr>
                     <td class="when">{{ due.date | day }}</td>
-                    <td><a [routerLink]="due.link">{{ due.what }}</a></td>
+                    <td>
+                      <a [routerLink]="due.link">{{ due.what }}</a>
+                    </td>
                     <td class="num">{{ due.amount | money }}</td>
                   </tr>
                 } @empty {
-                  <tr><td class="muted">Nothing is due in the next ten weeks.</td></tr>
+                  <tr>
+                    <td class="muted">Nothing is due in the next ten weeks.</td>
+                  </tr>
                 }
               </table>
             </section>
@@ -78,11 +96,17 @@ import { todayStore } from './today.store';
                   <tr>
                     <td class="when">{{ coming.date | day }}</td>
                     <td>
-                      @if (coming.personId) { <a [routerLink]="['/people', coming.personId]">{{ coming.what }}</a> } @else { {{ coming.what }} }
+                      @if (coming.personId) {
+                        <a [routerLink]="['/people', coming.personId]">{{ coming.what }}</a>
+                      } @else {
+                        {{ coming.what }}
+                      }
                     </td>
                   </tr>
                 } @empty {
-                  <tr><td class="muted">No raise or leaving is on file for the next weeks.</td></tr>
+                  <tr>
+                    <td class="muted">No raise or leaving is on file for the next weeks.</td>
+                  </tr>
                 }
               </table>
             </section>
@@ -93,11 +117,15 @@ import { todayStore } from './today.store';
               <table class="lines">
                 @for (person of data.unfinished; track person.personId) {
                   <tr>
-                    <td><a [routerLink]="['/people', person.personId]">{{ person.name }}</a></td>
+                    <td>
+                      <a [routerLink]="['/people', person.personId]">{{ person.name }}</a>
+                    </td>
                     <td class="attention">{{ listed(person.missing) }}</td>
                   </tr>
                 } @empty {
-                  <tr><td class="muted">Every record is complete.</td></tr>
+                  <tr>
+                    <td class="muted">Every record is complete.</td>
+                  </tr>
                 }
               </table>
             </section>
@@ -113,9 +141,19 @@ import { todayStore } from './today.store';
     </main>
   `,
   styles: `
-    .columns { display: grid; grid-template-columns: minmax(0, 3fr) minmax(0, 2fr); gap: 40px; }
-    .first { margin-top: 6px; }
-    .when { width: 150px; white-space: nowrap; color: var(--ink2); }
+    .columns {
+      display: grid;
+      grid-template-columns: minmax(0, 3fr) minmax(0, 2fr);
+      gap: 40px;
+    }
+    .first {
+      margin-top: 6px;
+    }
+    .when {
+      width: 150px;
+      white-space: nowrap;
+      color: var(--ink2);
+    }
   `,
 })
 export class Today {

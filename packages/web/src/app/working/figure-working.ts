@@ -29,8 +29,7 @@ type Step = Working['steps'][number];
       @if (!lines().length) {
         <span class="muted">Nothing counts for it on this payslip.</span><span></span>
       }
-      <span class="sum">{{ shown.label }}</span
-      ><span class="num sum">{{ shown.amount | decimal }}</span>
+      <span class="sum">{{ shown.label }}</span><span class="num sum">{{ shown.amount | decimal }}</span>
     </div>
     @for (note of shown.notes; track $index) {
       <p class="note">{{ note }}</p>
@@ -69,16 +68,51 @@ type Step = Working['steps'][number];
     }
   `,
   styles: `
-    .steps { display: grid; grid-template-columns: minmax(0, 1fr) auto; gap: 4px 14px; align-items: baseline; }
-    .detail { grid-column: 1 / -1; padding-left: 14px; color: var(--ink2); margin-top: -2px; }
-    .detail-only { color: var(--ink2); }
-    .sum { border-top: 1px solid var(--ink); padding-top: 4px; font-weight: 600; margin-top: 3px; }
-    .source { margin-top: 14px; padding-top: 10px; border-top: 1px solid var(--rule); color: var(--ink2); }
-    .source > div { margin-bottom: 3px; }
-    .fact { display: inline-block; color: var(--ink); margin: 2px 14px 0 0; }
-    .note { margin: 10px 0 0; color: var(--ink2); }
-    .cause { display: block; }
-    h3 { margin: 22px 0 6px; }
+    .steps {
+      display: grid;
+      grid-template-columns: minmax(0, 1fr) auto;
+      gap: 4px 14px;
+      align-items: baseline;
+    }
+    .detail {
+      grid-column: 1 / -1;
+      padding-left: 14px;
+      color: var(--ink2);
+      margin-top: -2px;
+    }
+    .detail-only {
+      color: var(--ink2);
+    }
+    .sum {
+      border-top: 1px solid var(--ink);
+      padding-top: 4px;
+      font-weight: 600;
+      margin-top: 3px;
+    }
+    .source {
+      margin-top: 14px;
+      padding-top: 10px;
+      border-top: 1px solid var(--rule);
+      color: var(--ink2);
+    }
+    .source > div {
+      margin-bottom: 3px;
+    }
+    .fact {
+      display: inline-block;
+      color: var(--ink);
+      margin: 2px 14px 0 0;
+    }
+    .note {
+      margin: 10px 0 0;
+      color: var(--ink2);
+    }
+    .cause {
+      display: block;
+    }
+    h3 {
+      margin: 22px 0 6px;
+    }
   `,
 })
 export class FigureWorking {
@@ -128,14 +162,38 @@ function lineOf(step: Step, index: number, all: Step[]): Line {
     }
     case 'times':
     case 'over':
-      return { step, label: `${step.label} ${SIGNS[step.operation]} ${plain(operand)}`, amount: money(step.result), detail: '', muted: false };
+      return {
+        step,
+        label: `${step.label} ${SIGNS[step.operation]} ${plain(operand)}`,
+        amount: money(step.result),
+        detail: '',
+        muted: false,
+      };
     case 'percent':
-      return { step, label: step.label.includes('%') ? step.label : `${step.label}, ${plain(operand)}%`, amount: money(step.result), detail: '', muted: false };
+      return {
+        step,
+        label: step.label.includes('%') ? step.label : `${step.label}, ${plain(operand)}%`,
+        amount: money(step.result),
+        detail: '',
+        muted: false,
+      };
     case 'schedule':
-      return { step, label: step.label, amount: money(step.result), detail: (step.detail ?? '').replace(/\d+\.\d+/g, (number) => writtenDecimal(number)), muted: false };
+      return {
+        step,
+        label: step.label,
+        amount: money(step.result),
+        detail: (step.detail ?? '').replace(/\d+\.\d+/g, (number) => writtenDecimal(number)),
+        muted: false,
+      };
     case 'at-most':
     case 'at-least':
-      return { step, label: `${step.operation === 'at-most' ? 'No more than' : 'At least'}: ${lower(step.label)}`, amount: money(step.result), detail: '', muted: false };
+      return {
+        step,
+        label: `${step.operation === 'at-most' ? 'No more than' : 'At least'}: ${lower(step.label)}`,
+        amount: money(step.result),
+        detail: '',
+        muted: false,
+      };
     case 'round':
       return { step, label: step.label, amount: money(step.result), detail: '', muted: true };
     default:

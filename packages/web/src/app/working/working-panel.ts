@@ -23,9 +23,18 @@ import { workingActions, workingFeature, type Frame } from './working.store';
       @switch (frame.kind) {
         @case ('figure') {
           @if (working(); as working) {
-            <h2 class="head"><span>{{ working.label }}</span><span class="num">{{ headAmount() }}</span></h2>
+            <h2 class="head">
+              <span>{{ working.label }}</span
+              ><span class="num">{{ headAmount() }}</span>
+            </h2>
             <p class="muted">{{ payslip()?.name }} · paid {{ payslip()?.payDate | day: 'short' }}</p>
-            <wr-figure-working [working]="working" [workings]="payslip()!.workings" [difference]="difference()" [personId]="payslip()!.personId" (opened)="openFigure($event)" />
+            <wr-figure-working
+              [working]="working"
+              [workings]="payslip()!.workings"
+              [difference]="difference()"
+              [personId]="payslip()!.personId"
+              (opened)="openFigure($event)"
+            />
           } @else if (payslip()) {
             <p class="notice">There is nothing to show: this figure is zero because nothing on the payslip counts for it.</p>
           } @else {
@@ -33,35 +42,49 @@ import { workingActions, workingFeature, type Frame } from './working.store';
           }
         }
         @case ('total') {
-          <h2 class="head"><span>{{ frame.title }}</span><span class="num">{{ totalOf(frame) | money }}</span></h2>
+          <h2 class="head">
+            <span>{{ frame.title }}</span
+            ><span class="num">{{ totalOf(frame) | money }}</span>
+          </h2>
           <p class="muted">{{ frame.entries.length }} people, largest first</p>
           <table class="lines">
             @for (entry of frame.entries; track entry.payslipId) {
               <tr>
-                <td><button class="opens" type="button" (click)="openPerson(frame, entry.payslipId)">{{ entry.name }} ›</button></td>
+                <td>
+                  <button class="opens" type="button" (click)="openPerson(frame, entry.payslipId)">{{ entry.name }} ›</button>
+                </td>
                 <td class="num">{{ entry.amount | money }}</td>
               </tr>
             }
           </table>
         }
         @case ('behind') {
-          <h2 class="head"><span>{{ frame.title }}</span></h2>
+          <h2 class="head">
+            <span>{{ frame.title }}</span>
+          </h2>
           <p class="muted">{{ frame.note }}</p>
           @if (behind(); as behind) {
             <table class="lines">
               @for (entry of behind.entries.slice(0, 400); track $index) {
                 <tr>
                   <td>
-                    <button class="opens" type="button" (click)="open({ kind: 'figure', payslipId: entry.payslipId, key: entry.code })">{{ entry.name }} ›</button>
+                    <button class="opens" type="button" (click)="open({ kind: 'figure', payslipId: entry.payslipId, key: entry.code })">
+                      {{ entry.name }} ›
+                    </button>
                     <div class="muted">{{ entry.payDate | day }} · {{ entry.label }}</div>
                   </td>
                   <td class="num">{{ entry.amount | money }}</td>
                 </tr>
               } @empty {
-                <tr><td class="muted">Nothing was posted for it.</td></tr>
+                <tr>
+                  <td class="muted">Nothing was posted for it.</td>
+                </tr>
               }
               @if (behind.entries.length) {
-                <tr class="sum"><td>{{ behind.entries.length }} entries</td><td class="num">{{ behind.total | money }}</td></tr>
+                <tr class="sum">
+                  <td>{{ behind.entries.length }} entries</td>
+                  <td class="num">{{ behind.total | money }}</td>
+                </tr>
               }
             </table>
           } @else {
@@ -70,16 +93,24 @@ import { workingActions, workingFeature, type Frame } from './working.store';
         }
         @case ('payslip') {
           @if (payslip(); as payslip) {
-            <h2 class="head"><span>{{ payslip.name }}</span><span class="num">{{ payslip.totals.net | money }}</span></h2>
-            <p class="muted">Net pay · paid {{ payslip.payDate | day: 'short' }} · <a [routerLink]="['/people', payslip.personId]">person</a></p>
+            <h2 class="head">
+              <span>{{ payslip.name }}</span
+              ><span class="num">{{ payslip.totals.net | money }}</span>
+            </h2>
+            <p class="muted">
+              Net pay · paid {{ payslip.payDate | day: 'short' }} · <a [routerLink]="['/people', payslip.personId]">person</a>
+            </p>
             <ng-content />
             @for (group of groups(); track group.heading) {
               <h3>{{ group.heading }}</h3>
               <table class="lines">
                 @for (line of group.lines; track line.id) {
                   <tr>
-                    <td><button class="opens" type="button" (click)="openFigure(line.id)">{{ line.label }}</button>
-                      @if (line.quantity) { <span class="muted"> {{ line.quantity }} × {{ line.rate }}</span> }
+                    <td>
+                      <button class="opens" type="button" (click)="openFigure(line.id)">{{ line.label }}</button>
+                      @if (line.quantity) {
+                        <span class="muted"> {{ line.quantity }} × {{ line.rate }}</span>
+                      }
                     </td>
                     <td class="num">{{ line.amount | money }}</td>
                   </tr>
@@ -88,13 +119,22 @@ import { workingActions, workingFeature, type Frame } from './working.store';
             }
             <table class="lines totals">
               @for (total of totals(); track total.key) {
-                <tr [class.sum]="total.key === 'net'"><td><button class="opens" type="button" (click)="openFigure(total.key)">{{ total.label }}</button></td><td class="num">{{ total.amount | money }}</td></tr>
+                <tr [class.sum]="total.key === 'net'">
+                  <td>
+                    <button class="opens" type="button" (click)="openFigure(total.key)">{{ total.label }}</button>
+                  </td>
+                  <td class="num">{{ total.amount | money }}</td>
+                </tr>
               }
             </table>
             @if (payslip.history.length) {
               <h3>Changed by hand</h3>
               @for (entry of payslip.history; track $index) {
-                <p class="history">{{ entry.what }}<br /><span class="muted">{{ entry.who }}, {{ entry.at.slice(0, 10) | day: 'short' }} {{ entry.at.slice(11, 16) }}</span></p>
+                <p class="history">
+                  {{ entry.what }}<br /><span class="muted"
+                    >{{ entry.who }}, {{ entry.at.slice(0, 10) | day: 'short' }} {{ entry.at.slice(11, 16) }}</span
+                  >
+                </p>
               }
             }
           } @else {
@@ -105,13 +145,36 @@ import { workingActions, workingFeature, type Frame } from './working.store';
     }
   `,
   styles: `
-    :host { display: block; font-size: 14px; }
-    .back { display: flex; min-height: 24px; margin-bottom: 6px; }
-    .head { display: flex; justify-content: space-between; gap: 14px; font-size: 18px; align-items: baseline; }
-    p.muted { margin: 2px 0 10px; }
-    h3 { margin: 16px 0 2px; font-size: 15px; }
-    .totals { margin-top: 14px; border-top: 1px solid var(--ink); }
-    .history { margin: 6px 0; }
+    :host {
+      display: block;
+      font-size: 14px;
+    }
+    .back {
+      display: flex;
+      min-height: 24px;
+      margin-bottom: 6px;
+    }
+    .head {
+      display: flex;
+      justify-content: space-between;
+      gap: 14px;
+      font-size: 18px;
+      align-items: baseline;
+    }
+    p.muted {
+      margin: 2px 0 10px;
+    }
+    h3 {
+      margin: 16px 0 2px;
+      font-size: 15px;
+    }
+    .totals {
+      margin-top: 14px;
+      border-top: 1px solid var(--ink);
+    }
+    .history {
+      margin: 6px 0;
+    }
   `,
 })
 export class WorkingPanel {
@@ -151,7 +214,9 @@ export class WorkingPanel {
       ['After tax', ['deduction-after-tax']],
       ['Paid by the employer', ['employer-tax', 'employer-contribution']],
     ];
-    return groups.map(([heading, kinds]) => ({ heading, lines: lines.filter((line) => kinds.includes(line.kind)) })).filter((group) => group.lines.length);
+    return groups
+      .map(([heading, kinds]) => ({ heading, lines: lines.filter((line) => kinds.includes(line.kind)) }))
+      .filter((group) => group.lines.length);
   });
   protected readonly totals = computed(() => {
     const totals = this.payslip()?.totals;

@@ -42,8 +42,20 @@ export const workingFeature = createFeature({
   name: 'working',
   reducer: createReducer(
     initial,
-    on(workingActions.open, (state, { frame, anew }): State => ({ ...state, frames: anew ? [frame] : [...state.frames, frame], difference: null, behind: null, problem: null })),
-    on(workingActions.back, (state): State => ({ ...state, frames: state.frames.slice(0, -1), difference: null, behind: null, problem: null })),
+    on(workingActions.open, (state, { frame, anew }): State => ({
+      ...state,
+      frames: anew ? [frame] : [...state.frames, frame],
+      difference: null,
+      behind: null,
+      problem: null,
+    })),
+    on(workingActions.back, (state): State => ({
+      ...state,
+      frames: state.frames.slice(0, -1),
+      difference: null,
+      behind: null,
+      problem: null,
+    })),
     on(workingActions.close, (): State => initial),
     on(workingActions.payslipLoaded, (state, { payslip }): State => ({ ...state, payslip })),
     on(workingActions.differenceLoaded, (state, { difference }): State => ({ ...state, difference })),
@@ -56,7 +68,13 @@ export const workingFeature = createFeature({
 });
 
 /** Amounts whose difference from the last payslip is explained beside their working. */
-export const comparable = (key: string): string => ({ 'employer-taxes': 'employerTaxes', 'employer-contributions': 'employerContributions', 'employer-cost': 'employerCost', 'benefits-in-kind': 'benefitsInKind' })[key] ?? key;
+export const comparable = (key: string): string =>
+  ({
+    'employer-taxes': 'employerTaxes',
+    'employer-contributions': 'employerContributions',
+    'employer-cost': 'employerCost',
+    'benefits-in-kind': 'benefitsInKind',
+  })[key] ?? key;
 
 /** What effects read of the panel. */
 @Injectable({ providedIn: 'root' })
@@ -71,20 +89,36 @@ export const workingEffects = {
     (actions = inject(Actions), api = inject(Api), state = inject(WorkingState)) =>
       actions.pipe(
         ofType(workingActions.open, workingActions.back, workingActions.refresh),
-        map((action) => ({ frame: state.frame(), refreshed: action.type === workingActions.refresh.type ? (action as { payslipId: string }).payslipId : null })),
-        filter(({ frame, refreshed }) => frame !== null && frame.kind !== 'total' && (refreshed === null || ('payslipId' in frame && frame.payslipId === refreshed))),
+        map((action) => ({
+          frame: state.frame(),
+          refreshed: action.type === workingActions.refresh.type ? (action as { payslipId: string }).payslipId : null,
+        })),
+        filter(
+          ({ frame, refreshed }) =>
+            frame !== null && frame.kind !== 'total' && (refreshed === null || ('payslipId' in frame && frame.payslipId === refreshed)),
+        ),
         switchMap(({ frame, refreshed }) => {
           if (frame?.kind === 'behind') {
             return api
               .call('behind', { query: { codes: frame.codes.join(','), from: frame.from, to: frame.to, person: frame.person } })
-              .pipe(map((behind) => workingActions.behindLoaded({ behind })), catchError((error: unknown) => of(workingActions.failed({ problem: problemOf(error) }))));
+              .pipe(
+                map((behind) => workingActions.behindLoaded({ behind })),
+                catchError((error: unknown) => of(workingActions.failed({ problem: problemOf(error) }))),
+              );
           }
           if (frame?.kind !== 'payslip' && frame?.kind !== 'figure') return of();
           const known = state.payslip();
-          const payslip = known?.id === frame.payslipId && refreshed === null ? of(known) : api.call('payslip', { path: { id: frame.payslipId } });
-          const difference = frame.kind === 'figure' ? api.call('whyDifferent', { path: { id: frame.payslipId }, query: { compared: comparable(frame.key) } }) : of(null);
+          const payslip =
+            known?.id === frame.payslipId && refreshed === null ? of(known) : api.call('payslip', { path: { id: frame.payslipId } });
+          const difference =
+            frame.kind === 'figure'
+              ? api.call('whyDifferent', { path: { id: frame.payslipId }, query: { compared: comparable(frame.key) } })
+              : of(null);
           return forkJoin({ payslip, difference }).pipe(
-            switchMap((loaded) => [workingActions.payslipLoaded({ payslip: loaded.payslip }), workingActions.differenceLoaded({ difference: loaded.difference })]),
+            switchMap((loaded) => [
+              workingActions.payslipLoaded({ payslip: loaded.payslip }),
+              workingActions.differenceLoaded({ difference: loaded.difference }),
+            ]),
             catchError((error: unknown) => of(workingActions.failed({ problem: problemOf(error) }))),
           );
         }),

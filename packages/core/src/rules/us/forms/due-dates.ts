@@ -8,11 +8,18 @@ import { isFederalHoliday } from '../holidays';
  * What is due within a range of dates: federal deposits of the liabilities given (26 CFR 31.6302-1),
  * quarterly returns and wage statements. Dates that are no business days move to the next one (26 U.S.C. 7503).
  */
-export function dueDates(from: IsoDate, to: IsoDate, liabilities: readonly { payDate: IsoDate; amount: Minor }[], depositor: 'monthly' | 'semiweekly'): Due[] {
+export function dueDates(
+  from: IsoDate,
+  to: IsoDate,
+  liabilities: readonly { payDate: IsoDate; amount: Minor }[],
+  depositor: 'monthly' | 'semiweekly',
+): Due[] {
   const next = (date: IsoDate) => movedToBusinessDay(date, 'next', isFederalHoliday);
   const due = new Map<string, Due>();
   for (const { payDate, amount } of liabilities) {
-    const date = next(depositor === 'monthly' ? dateOf(yearOf(addMonths(payDate, 1)), monthOf(addMonths(payDate, 1)), 15) : semiweekly(payDate));
+    const date = next(
+      depositor === 'monthly' ? dateOf(yearOf(addMonths(payDate, 1)), monthOf(addMonths(payDate, 1)), 15) : semiweekly(payDate),
+    );
     const key = `deposit ${date}`;
     const known = due.get(key);
     due.set(key, { kind: 'deposit', date, what: 'Federal deposit', amount: (known?.amount ?? 0) + amount });
