@@ -224,6 +224,14 @@ export const endpoints = {
     body: payslipChangeSchema,
     answer: changedSchema,
   },
+  importHours: {
+    method: 'post',
+    path: `${at}/pay-runs/:id/hours`,
+    needs: 'prepare',
+    summary: 'Hours from a CSV file (docs/formats.md): all rows or none',
+    body: z.object({ csv: z.string().max(1_900_000) }),
+    answer: z.object({ people: z.number().int() }),
+  },
   wouldLose: {
     method: 'get',
     path: `${at}/pay-runs/:id/rebuild`,

@@ -187,11 +187,9 @@ export async function registerXlsx(scope: Scope, runId: string): Promise<Buffer>
     '',
     '',
     '',
-    ...register.columns
-      .slice(4)
-      .map((_column, index) => ({
-        formula: `SUM(${page.getColumn(index + 5).letter}${first}:${page.getColumn(index + 5).letter}${last})`,
-      })),
+    ...register.columns.slice(4).map((_column, index) => ({
+      formula: `SUM(${page.getColumn(index + 5).letter}${first}:${page.getColumn(index + 5).letter}${last})`,
+    })),
   ]);
   totals.font = { bold: true };
   page.columns.forEach((column, index) => {

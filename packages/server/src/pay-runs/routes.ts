@@ -12,6 +12,7 @@ import { reversalPreview, reversePayslip } from './corrections';
 import { fileName, payslipsPdf, registerCsv, registerXlsx } from './documents';
 import { acceptPoint, changePayslip, discardEdits, mustBeOpen, wouldLose } from './edits';
 import { compareRun, netWanted, payslipInputOf, payslipView, whyDifferent } from './payslips';
+import { importHours } from './hours-import';
 import { listRuns, runTitle, runView, sheetOf } from './sheet';
 import { deleteRun, startRun, takeInReadyPeople } from './start';
 
@@ -38,6 +39,11 @@ export function payRunRoutes(handle: Handle, router: Router, database: Database,
   handle('progress', ({ scope, path }) => progressOf(scope, path('id')));
   handle('deleteRun', ({ scope, path }) => deleteRun(scope, path('id')));
   handle('changePayslip', ({ scope, path, body }) => changePayslip(scope, path('id'), path('payslip'), body));
+  handle('importHours', async ({ scope, path, body }) => {
+    const people = await importHours(scope, path('id'), body.csv);
+    await calculate(scope, path('id'));
+    return { people };
+  });
   handle('wouldLose', ({ scope, path, query }) => wouldLose(scope, path('id'), query.payslip));
   handle('rebuild', async ({ scope, path, body }) => {
     await discardEdits(scope, path('id'), body.payslip);

@@ -147,29 +147,28 @@ export async function sheetRows(scope: Scope, run: PayRun, payslipId?: string, t
 /** Everything in the run that needs a person, from facts: mended or accepted, it goes. */
 export async function openPoints(scope: Scope, run: PayRun, transaction?: Transaction): Promise<OpenPoint[]> {
   if (run.state === 'approved') return [];
-  const [rows, accepted, items] = await Promise.all([
-    select<{ payslipId: string; personId: string; name: string; problems: Problem[]; gross: number; hourly: boolean }>(
-      scope.database,
-      `select y.id as "payslipId", y.person_id as "personId", p.given_name || ' ' || p.family_name as name, x.problems, x.gross, (x.summary->>'hourly')::boolean as hourly
+  // One after another: within a transaction there is one connection.
+  const rows = await select<{ payslipId: string; personId: string; name: string; problems: Problem[]; gross: number; hourly: boolean }>(
+    scope.database,
+    `select y.id as "payslipId", y.person_id as "personId", p.given_name || ' ' || p.family_name as name, x.problems, x.gross, (x.summary->>'hourly')::boolean as hourly
        from payslips y join people p on p.id = y.person_id join payslip_results x on x.payslip_id = y.id
        where y.run_id = :run and y.included and (x.problems <> '[]'::jsonb or x.gross = 0) order by name`,
-      { run: run.id },
-      transaction,
-    ),
-    select<{ key: string; reason: string; by: string }>(
-      scope.database,
-      'select a.key, a.reason, u.name as by from accepted_points a join users u on u.id = a.user_id where a.run_id = :run',
-      { run: run.id },
-      transaction,
-    ),
-    select<{ id: string; code: string; name: string; holders: number }>(
-      scope.database,
-      `select i.id, i.code, i.definition->>'name' as name, (select count(distinct y.person_id) from payslips y join person_items pi on pi.person_id = y.person_id and pi.item_id = i.id where y.run_id = :run and y.included) as holders
+    { run: run.id },
+    transaction,
+  );
+  const accepted = await select<{ key: string; reason: string; by: string }>(
+    scope.database,
+    'select a.key, a.reason, u.name as by from accepted_points a join users u on u.id = a.user_id where a.run_id = :run',
+    { run: run.id },
+    transaction,
+  );
+  const items = await select<{ id: string; code: string; name: string; holders: number }>(
+    scope.database,
+    `select i.id, i.code, i.definition->>'name' as name, (select count(distinct y.person_id) from payslips y join person_items pi on pi.person_id = y.person_id and pi.item_id = i.id where y.run_id = :run and y.included) as holders
        from pay_items i where i.employer_id = :employer`,
-      { run: run.id, employer: scope.employer.id },
-      transaction,
-    ),
-  ]);
+    { run: run.id, employer: scope.employer.id },
+    transaction,
+  );
   const byCode = new Map(items.map((item) => [item.code, item]));
   const reasons = new Map(accepted.map(({ key, ...rest }) => [key, rest]));
   const points: OpenPoint[] = [];

@@ -1,5 +1,6 @@
 import type { BodyOf, ParsedBodyOf, Person as PersonView, PersonRow } from '@woodruff/contract';
 import { Exact, packOf, PAY_DATES_PER_YEAR, round, writtenDecimal, type Frequency } from '@woodruff/core';
+import { isDeepStrictEqual } from 'node:util';
 import { UniqueConstraintError } from 'sequelize';
 import { historyOf, record } from '../audit/audit';
 import { select, type Transaction } from '../database/connection';
@@ -460,10 +461,10 @@ const itemColumns = (body: ParsedBodyOf<'addPersonItem'>) => ({
   toDate: body.to ?? null,
 });
 
+/** Names of the facts that differ; nested facts are compared by value, whatever the order of their keys. */
 const changedKeys = (before: object, after: object): string[] =>
   Object.keys(after).filter(
-    (key) =>
-      JSON.stringify((before as Record<string, unknown>)[key] ?? null) !== JSON.stringify((after as Record<string, unknown>)[key] ?? null),
+    (key) => !isDeepStrictEqual((before as Record<string, unknown>)[key] ?? null, (after as Record<string, unknown>)[key] ?? null),
   );
 
 const amountWords = (body: { amount?: string | null | undefined; percent?: string | null | undefined }): string =>

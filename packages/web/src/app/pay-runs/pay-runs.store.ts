@@ -37,6 +37,7 @@ export const runActions = createActionGroup({
     Refused: props<{ problem: ProblemDetail; payslipId?: string; column?: string | null }>(),
     Undo: emptyProps(),
     Calculate: props<{ runId: string }>(),
+    'Import hours': props<{ runId: string; csv: string }>(),
     Rebuild: props<{ runId: string; payslip?: string }>(),
     'Accept point': props<{ runId: string; key: string; reason: string }>(),
     Approve: props<{ runId: string; version: number; key: string }>(),
@@ -256,6 +257,19 @@ export const runEffects = {
         ofType(runActions.calculate),
         exhaustMap(({ runId }) =>
           api.call('calculateRun', { path: { id: runId }, body: {} }).pipe(
+            switchMap(() => followProgress(api, runId)),
+            catchError((error: unknown) => of(runActions.refused({ problem: problemOf(error) }))),
+          ),
+        ),
+      ),
+    { functional: true },
+  ),
+  importHours: createEffect(
+    (actions = inject(Actions), api = inject(Api)) =>
+      actions.pipe(
+        ofType(runActions.importHours),
+        exhaustMap(({ runId, csv }) =>
+          api.call('importHours', { path: { id: runId }, body: { csv } }).pipe(
             switchMap(() => followProgress(api, runId)),
             catchError((error: unknown) => of(runActions.refused({ problem: problemOf(error) }))),
           ),

@@ -145,6 +145,13 @@ export class RunPage {
     this.store.dispatch(runActions.calculate({ runId: this.id() }));
   }
 
+  /** The file is read here and taken as a whole or not at all by the server. */
+  protected importHours(chooser: HTMLInputElement): void {
+    const file = chooser.files?.[0];
+    chooser.value = '';
+    if (file) void file.text().then((csv) => this.store.dispatch(runActions.importHours({ runId: this.id(), csv })));
+  }
+
   protected askRebuild(dialog: TemplateRef<unknown>): void {
     this.api.call('wouldLose', { path: { id: this.id() } }).subscribe((losses) => {
       this.losses.set(losses);

@@ -24,8 +24,7 @@ import { workingActions, workingFeature, type Frame } from './working.store';
         @case ('figure') {
           @if (working(); as working) {
             <h2 class="head">
-              <span>{{ working.label }}</span
-              ><span class="num">{{ headAmount() }}</span>
+              <span>{{ working.label }}</span><span class="num">{{ headAmount() }}</span>
             </h2>
             <p class="muted">{{ payslip()?.name }} · paid {{ payslip()?.payDate | day: 'short' }}</p>
             <wr-figure-working
@@ -43,8 +42,7 @@ import { workingActions, workingFeature, type Frame } from './working.store';
         }
         @case ('total') {
           <h2 class="head">
-            <span>{{ frame.title }}</span
-            ><span class="num">{{ totalOf(frame) | money }}</span>
+            <span>{{ frame.title }}</span><span class="num">{{ totalOf(frame) | money }}</span>
           </h2>
           <p class="muted">{{ frame.entries.length }} people, largest first</p>
           <table class="lines">
@@ -94,8 +92,7 @@ import { workingActions, workingFeature, type Frame } from './working.store';
         @case ('payslip') {
           @if (payslip(); as payslip) {
             <h2 class="head">
-              <span>{{ payslip.name }}</span
-              ><span class="num">{{ payslip.totals.net | money }}</span>
+              <span>{{ payslip.name }}</span><span class="num">{{ payslip.totals.net | money }}</span>
             </h2>
             <p class="muted">
               Net pay · paid {{ payslip.payDate | day: 'short' }} · <a [routerLink]="['/people', payslip.personId]">person</a>

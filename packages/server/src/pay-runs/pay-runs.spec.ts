@@ -1,0 +1,398 @@
+import { computePayslip, type PayslipInput, type PayslipLine } from '@woodruff/core';
+import fc from 'fast-check';
+import { execute, select } from '../database/connection';
+import { testDatabase } from '../testing/database';
+import { PERIOD, testApp, Visitor, Workplace } from '../testing/workplace';
+import type { Scope } from '../users/scope';
+import { approveRun } from './approval';
+import { calculateRun, openRun } from './calculation';
+import { reversalPreview, reversePayslip } from './corrections';
+import { registerCsv, registerXlsx, payslipsPdf } from './documents';
+import { acceptPoint, changePayslip, discardEdits, wouldLose } from './edits';
+import { importHours } from './hours-import';
+import { Payslip } from './models';
+import { compareRun, netWanted, payslipView, whyDifferent } from './payslips';
+import { balancesOutOfStep } from './posting';
+import { openPoints, runView, sheetOf } from './sheet';
+import { proposals, startRun } from './start';
+import { effectOfChange, payItemPage, changePayItem } from '../pay-items/service';
+import { addPersonItem } from '../people/service';
+import { quarterlyReturn, yearEnd, behind } from '../returns/service';
+import { Jobs } from '../jobs/jobs';
+import { testDatabaseUrl } from '../testing/database';
+import { pino } from 'pino';
+
+const codeOf = (error: unknown) => (error as { code: string }).code;
+const refused = async (work: Promise<unknown>): Promise<string> => work.then(() => 'not refused', codeOf);
+
+const payslipOf = async (runId: string, personId: string): Promise<Payslip> => (await Payslip.findOne({ where: { runId, personId } }))!;
+
+async function approve(place: Workplace, runId: string, key = `key-${runId}`) {
+  const scope = await place.scope();
+  for (const point of await openPoints(scope, await openRun(scope, runId))) {
+    if (point.weight === 'look') await acceptPoint(scope, runId, point.key, 'looked at');
+  }
+  const approver = await place.scope('approver');
+  return approveRun(approver, runId, (await runView(approver, runId)).version, key);
+}
+
+describe('A pay run', () => {
+  let place: Workplace;
+  let scope: Scope;
+  let run: string;
+  beforeEach(async () => {
+    place = await Workplace.make();
+    scope = await place.scope();
+    run = await place.run();
+  }, 60_000);
+
+  it('is proposed with its period and pay date, and begins with everybody who is ready', async () => {
+    const other = await Workplace.make();
+    const [proposal] = await proposals(await other.scope());
+    expect(proposal).toEqual(jasmine.objectContaining({ from: '2026-11-22', to: '2026-12-05', payDate: '2026-12-11', people: 3 }));
+    const sheet = await sheetOf(scope, run);
+    expect(sheet.rows.map((row) => row.name)).toEqual(['Hana Hourly', 'Sol Salaried', 'Xeno Seasonal']);
+    expect(sheet.notIn).toEqual([jasmine.objectContaining({ name: 'Una Unfinished', why: 'No rate of pay; No tax details' })]);
+    expect(sheet.run.totals.gross).toBe(200_000 + 250_000);
+  });
+
+  it('is started once for a period, and only for a period of the schedule', async () => {
+    expect(await refused(startRun(scope, { scheduleId: place.scheduleId, ...PERIOD }))).toBe('run-exists');
+    expect(await refused(startRun(scope, { scheduleId: place.scheduleId, ...PERIOD, from: '2026-11-09' }))).toBe('invalid');
+  });
+
+  it('refuses a pay date that has no rate table', async () => {
+    expect(
+      await refused(startRun(scope, { scheduleId: place.scheduleId, from: '2026-12-20', to: '2027-01-02', payDate: '2027-01-08' })),
+    ).toBe('no-table');
+  });
+
+  it('works an edit out at once, and takes hours entered in place of the standard ones', async () => {
+    const payslip = await payslipOf(run, place.people.hourly);
+    const { row } = await changePayslip(scope, run, payslip.id, { version: 1, edits: { hours: { ordinary: '70.00', overtime: '4.00' } } });
+    expect(row.totals.gross).toBe(70 * 2500 + 4 * 3750);
+    expect(row.version).toBe(2);
+    const stored = await payslipView(scope, payslip.id);
+    expect(stored.history[0]?.what).toBe('70.00 hours on ordinary; 4.00 hours on overtime');
+  });
+
+  it('warns of 200 hours and does not refuse them', async () => {
+    const payslip = await payslipOf(run, place.people.hourly);
+    const { points } = await changePayslip(scope, run, payslip.id, { version: 1, edits: { hours: { ordinary: '200.00' } } });
+    expect(points.map((point) => [point.key.split(':')[0], point.weight])).toContain(['hours-unlikely', 'look']);
+  });
+
+  it('lets two clerks edit one payslip only one after the other', async () => {
+    const payslip = await payslipOf(run, place.people.hourly);
+    await changePayslip(scope, run, payslip.id, { version: 1, edits: { note: 'first' } });
+    const error = await changePayslip(scope, run, payslip.id, { version: 1, edits: { note: 'second' } }).catch(
+      (found: unknown) => found as { code: string; more: { changed: { who: string }[] } },
+    );
+    expect((error as { code: string }).code).toBe('changed-meanwhile');
+    expect((error as { more: { changed: { who: string }[] } }).more.changed[0]?.who).toBe('The clerk');
+  });
+
+  it('takes part of a deduction larger than pay, and says so', async () => {
+    await addPersonItem(scope, place.people.salaried, { itemId: place.items['loan']!, amount: '9000.00', from: '2026-01-01' });
+    await calculateRun(scope, run);
+    const payslip = await payslipView(scope, (await payslipOf(run, place.people.salaried)).id);
+    expect(payslip.totals.net).toBe(0);
+    expect(payslip.problems[0]).toEqual(jasmine.objectContaining({ code: 'pay-does-not-cover', item: 'loan' }));
+  });
+
+  it('is not approved while net is below zero', async () => {
+    const payslip = await payslipOf(run, place.people.seasonal);
+    await changePayslip(scope, run, payslip.id, { version: 1, edits: { oneOffs: [{ id: 'v', item: 'van', amount: '900.00' }] } });
+    expect(await refused(approve(place, run))).toBe('open-points');
+    const points = await openPoints(scope, await openRun(scope, run));
+    expect(points[0]).toEqual(jasmine.objectContaining({ weight: 'stop', who: 'Xeno Seasonal' }));
+    expect(points[0]?.sentence).toContain('It lacks');
+  });
+
+  it('names the item, not the people, when its limit makes it zero for all who have it', async () => {
+    await addPersonItem(scope, place.people.salaried, { itemId: place.items['health']!, amount: '40.00', from: '2026-01-01' });
+    const page = await payItemPage(scope, place.items['health']!);
+    const zero = {
+      code: page.code,
+      name: page.name,
+      kind: page.kind,
+      treatment: page.treatment,
+      method: page.method,
+      order: page.order,
+      limits: { perYear: '0' },
+    };
+    const effect = await effectOfChange(scope, place.items['health']!, zero);
+    expect(effect.people.map((person) => person.name))
+      .withContext('before it is saved')
+      .toEqual(['Hana Hourly']);
+    await changePayItem(scope, place.items['health']!, { version: page.version, item: zero });
+    await calculateRun(scope, run);
+    const points = (await openPoints(scope, await openRun(scope, run))).filter((point) => point.key.startsWith('limit-is-zero'));
+    expect(points.map((point) => [point.who, point.itemId])).toEqual([['health', place.items['health']!]]);
+  });
+
+  it('knows when set-up changed after it was worked out, and is not approved until worked out again', async () => {
+    await addPersonItem(scope, place.people.salaried, { itemId: place.items['loan']!, amount: '10.00', from: '2026-01-01' });
+    expect((await sheetOf(await place.scope(), run)).stale).toBeTrue();
+    expect(await refused(approve(place, run))).toBe('open-points');
+    await calculateRun(await place.scope(), run);
+    expect((await approve(place, run)).state).toBe('approved');
+  });
+
+  it('posts once: the same key gets the same answer, another tab is refused with who was first', async () => {
+    const first = await approve(place, run, 'the-key');
+    const approver = await place.scope('approver');
+    expect((await approveRun(approver, run, 1, 'the-key')).approvedAt).toBe(first.approvedAt);
+    expect(await refused(approveRun(approver, run, first.version, 'another-key'))).toBe('already-approved');
+    const [posted] = await select<{ gross: number }>(
+      testDatabase(),
+      `select sum(amount)::bigint as gross from ledger_lines where run_id = :run and kind = 'earning'`,
+      { run },
+    );
+    expect(posted?.gross).toBe(first.totals.gross);
+    expect(await balancesOutOfStep(scope)).toEqual([]);
+  });
+
+  it('wants a second pair of eyes where the employer does', async () => {
+    const strict = await Workplace.make({ secondPersonApproves: true });
+    const strictRun = await strict.run();
+    const clerk = await strict.scope();
+    for (const point of await openPoints(clerk, await openRun(clerk, strictRun)))
+      await acceptPoint(clerk, strictRun, point.key, 'looked at');
+    expect(await refused(approveRun(clerk, strictRun, (await runView(clerk, strictRun)).version, 'k'))).toBe('second-person');
+    expect((await approve(strict, strictRun)).state).toBe('approved');
+  });
+
+  it('is not changed after approval, neither by a service nor by a statement', async () => {
+    await approve(place, run);
+    const payslip = await payslipOf(run, place.people.hourly);
+    expect(await refused(changePayslip(scope, run, payslip.id, { version: payslip.version, edits: {} }))).toBe('approved');
+    for (const statement of [
+      'update ledger_lines set amount = 1',
+      'delete from ledger_lines',
+      `update payslip_results set net = 1`,
+      'delete from audit_entries',
+    ]) {
+      await expectAsync(
+        execute(testDatabase(), `${statement} where ${statement.includes('audit') ? 'employer_id' : 'run_id'} = :id`, {
+          id: statement.includes('audit') ? place.employerId : run,
+        }),
+      )
+        .withContext(statement)
+        .toBeRejected();
+    }
+  });
+
+  it('lists what rebuilding loses, and rebuilds', async () => {
+    const payslip = await payslipOf(run, place.people.hourly);
+    await changePayslip(scope, run, payslip.id, {
+      version: 1,
+      edits: { hours: { overtime: '3.00' }, oneOffs: [{ id: 'a', item: 'bonus', amount: '100.00' }] },
+    });
+    expect(await wouldLose(scope, run)).toEqual([
+      { payslipId: payslip.id, name: 'Hana Hourly', lost: ['3.00 hours on overtime', 'bonus of 100.00'] },
+    ]);
+    await discardEdits(scope, run);
+    await calculateRun(scope, run);
+    expect((await runView(scope, run)).totals.gross).toBe(450_000);
+  });
+
+  it('keeps with each payslip the input from which it comes out the same', async () => {
+    await approve(place, run);
+    const rows = await select<{ input: PayslipInput; lines: PayslipLine[] }>(
+      testDatabase(),
+      'select input, lines from payslip_results where run_id = :run',
+      { run },
+    );
+    for (const row of rows) expect(computePayslip(row.input).lines).toEqual(row.lines);
+  });
+
+  it('explains its differences from the last run in causes that add up', async () => {
+    await approve(place, run);
+    const next = await place.run({ from: '2026-11-22', to: '2026-12-05', payDate: '2026-12-11' });
+    const payslip = await payslipOf(next, place.people.hourly);
+    await changePayslip(scope, next, payslip.id, {
+      version: 1,
+      edits: { hours: { overtime: '2.00' }, oneOffs: [{ id: 'b', item: 'bonus', amount: '100.00' }] },
+    });
+    const comparison = await compareRun(scope, next);
+    expect(comparison.groups.reduce((sum, group) => sum + group.share, 0)).toBe(comparison.difference);
+    expect(comparison.people[0]?.causes.map((cause) => cause.group)).toEqual(['hours', 'one-offs']);
+    const difference = await whyDifferent(scope, payslip.id, 'us.fit');
+    expect(difference.causes.reduce((sum, cause) => sum + cause.share, 0)).toBe(difference.later - difference.earlier);
+  });
+
+  it('finds the gross for a net wanted', async () => {
+    const payslip = await payslipOf(run, place.people.salaried);
+    const { amount, missing } = await netWanted(scope, payslip.id, 'bonus', '2500.00');
+    const { row } = await changePayslip(scope, run, payslip.id, {
+      version: 1,
+      edits: { oneOffs: [{ id: 'net-wanted', item: 'bonus', amount }] },
+    });
+    expect(row.totals.net + missing).toBe(250_000);
+  });
+
+  it('prints payslips and a register whose columns add up', async () => {
+    const csv = await registerCsv(scope, run);
+    const [header = '', ...rows] = csv.trim().split('\n');
+    const net = header.split(',').indexOf('Net');
+    expect(rows.reduce((sum, row) => sum + Math.round(Number(row.split(',')[net]) * 100), 0)).toBe((await runView(scope, run)).totals.net);
+    expect((await registerXlsx(scope, run)).subarray(0, 2).toString()).toBe('PK');
+    const pdf = await payslipsPdf(scope, { run });
+    expect(pdf.subarray(0, 5).toString()).toBe('%PDF-');
+    expect((pdf.toString('latin1').match(/\/Type \/Page\b/g) ?? []).length).toBe(3);
+  });
+});
+
+describe('Hours from a CSV file', () => {
+  it('are taken as a whole; a broken row is told with row, column and remedy, and nothing is entered', async () => {
+    const place = await Workplace.make();
+    const scope = await place.scope();
+    const run = await place.run();
+    const error = await importHours(scope, run, 'code,item,hours\nH1,overtime,4.00\nH9,ordinary,8\nX1,ordinary,eight\n').catch(
+      (found: unknown) => found as { message: string; more: { fields: unknown[] } },
+    );
+    expect((error as { message: string }).message).toContain('Nothing was entered: 2 cells are wrong');
+    expect((error as { more: { fields: unknown[] } }).more.fields).toEqual([
+      { path: 'row 3, code “H9”', expected: 'the code of somebody in this run' },
+      { path: 'row 4, hours “eight”', expected: 'hours in figures, such as 7.50' },
+    ]);
+    expect((await payslipOf(run, place.people.hourly)).edits).toEqual({});
+    expect(await importHours(scope, run, '\ufeffCode,Item,Hours\nH1,overtime,4.00\nX1,ordinary,40\n')).toBe(2);
+    await calculateRun(scope, run);
+    expect((await runView(scope, run)).totals.gross).toBe(450_000 + 15_000 + 64_000);
+  }, 60_000);
+});
+
+describe('A correction', () => {
+  let place: Workplace;
+  let scope: Scope;
+  let run: string;
+  beforeEach(async () => {
+    place = await Workplace.make();
+    scope = await place.scope();
+    run = await place.run();
+    await approve(place, run);
+    scope = await place.scope();
+  }, 60_000);
+
+  it('lists what it touches, reverses, and opens a replacement; year to date and the return follow', async () => {
+    const payslip = await payslipOf(run, place.people.hourly);
+    const preview = await reversalPreview(scope, payslip.id);
+    expect(preview.touches[0]).toEqual({ what: 'Gross pay in 2026', before: 200_000, after: 0 });
+    const before = await quarterlyReturn(scope, { year: 2026, quarter: 4 });
+    const { replacementRun } = await reversePayslip(scope, payslip.id, 'wrong hours', true);
+    const between = await quarterlyReturn(scope, { year: 2026, quarter: 4 });
+    expect(between.lines[1]!.amount).toBe(before.lines[1]!.amount - 195_000);
+    const replacement = await payslipOf(replacementRun!, place.people.hourly);
+    await changePayslip(scope, replacementRun!, replacement.id, { version: 1, edits: { hours: { ordinary: '76.00' } } });
+    await approve(place, replacementRun!);
+    const after = await quarterlyReturn(scope, { year: 2026, quarter: 4 });
+    expect(after.lines[1]!.amount).toBe(before.lines[1]!.amount - 4 * 2500);
+    expect(after.checks.every((check) => check.holds)).toBeTrue();
+    expect(await balancesOutOfStep(scope)).toEqual([]);
+  });
+
+  it('is made once', async () => {
+    const payslip = await payslipOf(run, place.people.hourly);
+    await reversePayslip(scope, payslip.id, 'cheque lost', false);
+    expect(await refused(reversePayslip(scope, payslip.id, 'again', false))).toBe('already-reversed');
+    const [sum] = await select<{ amount: number }>(
+      testDatabase(),
+      'select sum(abs(amount))::bigint as amount from balances where person_id = :person',
+      { person: place.people.hourly },
+    );
+    expect(sum?.amount).withContext('a payslip and its reversal post to zero').toBe(0);
+  });
+
+  it('ties every figure of return and statements to payslips', async () => {
+    const statement = (await yearEnd(scope, 2026)).statements.find((candidate) => candidate.personId === place.people.salaried)!;
+    const box = statement.boxes[0]!;
+    const found = await behind(scope, { codes: box.codes.join(','), from: '2026-01-01', to: '2026-12-31', person: place.people.salaried });
+    expect(found.total).toBe(box.amount);
+    expect(statement.checks.map((check) => check.code)).toEqual(['number-missing', 'address-missing']);
+  });
+});
+
+describe('The ledger', () => {
+  it('keeps its sums whatever is approved, reversed and replaced', async () => {
+    await fc.assert(
+      fc.asyncProperty(
+        fc.array(fc.record({ hours: fc.integer({ min: 0, max: 90 }), reverse: fc.boolean(), replace: fc.boolean() }), {
+          minLength: 1,
+          maxLength: 3,
+        }),
+        async (steps) => {
+          const place = await Workplace.make();
+          let day = 8;
+          for (const step of steps) {
+            const scope = await place.scope();
+            const pad = (value: number) => String(value).padStart(2, '0');
+            const run = await place.run({
+              from: `2026-02-${pad(day - 7)}`,
+              to: `2026-02-${pad(day + 6)}`,
+              payDate: `2026-02-${pad(day + 12)}`,
+            });
+            const payslip = await payslipOf(run, place.people.hourly);
+            await changePayslip(scope, run, payslip.id, { version: 1, edits: { hours: { ordinary: `${step.hours}.00` } } });
+            await approve(place, run);
+            if (step.reverse) {
+              const { replacementRun } = await reversePayslip(await place.scope(), payslip.id, 'a reason', step.replace);
+              if (replacementRun) await approve(place, replacementRun);
+            }
+            expect(await balancesOutOfStep(scope)).toEqual([]);
+            day += 14;
+            if (day > 15) break;
+          }
+        },
+      ),
+      { numRuns: 6 },
+    );
+  }, 120_000);
+});
+
+describe('Calculating as a job', () => {
+  it('reports progress to the end over HTTP', async () => {
+    const server = await testApp();
+    const place = await Workplace.make();
+    const visitor = await Visitor.signIn(server.app, place.emails['clerk']!);
+    const { body } = await visitor.send('post', 'pay-runs', { scheduleId: place.scheduleId, ...PERIOD }).expect(200);
+    const runId = (body as { id: string }).id;
+    const events = await visitor.get(`pay-runs/${runId}/events`).expect(200);
+    expect(events.text).toContain('"state":"done"');
+    const sheet = await visitor.get(`pay-runs/${runId}`).expect(200);
+    expect(sheet.body.run.state).toBe('open');
+    const payslip = sheet.body.rows[0];
+    const letters = await visitor
+      .send('patch', `pay-runs/${runId}/payslips/${payslip.payslipId}`, { version: 1, edits: { hours: { ordinary: 'abc' } } })
+      .expect(422);
+    expect(letters.body.fields[0]).toEqual({ path: 'edits.hours.ordinary', expected: 'hours such as 7.50, in figures' });
+    await server.stop();
+  }, 60_000);
+
+  it('a calculation cut off leaves nothing half done, and is taken up again at the next start', async () => {
+    const place = await Workplace.make();
+    const scope = await place.scope();
+    const { id } = await startRun(scope, { scheduleId: place.scheduleId, ...PERIOD });
+    await execute(testDatabase(), `insert into run_progress (run_id, state, beat) values (:id, 'running', now() - interval '1 minute')`, {
+      id,
+    });
+    expect((await select(testDatabase(), 'select 1 as one from payslip_results where run_id = :id', { id })).length).toBe(0);
+    const jobs = await Jobs.start(testDatabaseUrl(), testDatabase(), pino({ level: 'silent' }));
+    for (let turn = 0; turn < 80 && (await runView(scope, id)).state !== 'open'; turn++)
+      await new Promise((resolve) => setTimeout(resolve, 100));
+    await jobs.stop();
+    expect((await runView(scope, id)).totals.gross).toBe(450_000);
+  }, 60_000);
+
+  it('saves all results or none', async () => {
+    const place = await Workplace.make();
+    const scope = await place.scope();
+    const run = await place.run();
+    const before = await runView(scope, run);
+    await execute(testDatabase(), `alter table payslip_results add constraint break_it check (run_id <> '${run}' or gross < 0) not valid`);
+    await expectAsync(calculateRun(scope, run)).toBeRejected();
+    await execute(testDatabase(), 'alter table payslip_results drop constraint break_it');
+    expect(await runView(scope, run)).toEqual(before);
+  }, 60_000);
+});

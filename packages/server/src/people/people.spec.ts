@@ -1,0 +1,127 @@
+import { select } from '../database/connection';
+import { testDatabase } from '../testing/database';
+import { PENNSYLVANIA, Workplace } from '../testing/workplace';
+import {
+  addPerson,
+  addRate,
+  addTaxDetails,
+  changePerson,
+  listPeople,
+  personPage,
+  reveal,
+  setNationalNumber,
+  setPayment,
+  validRoutingNumber,
+} from './service';
+import { Vault } from './secrets';
+import { personFactsSchema } from '@woodruff/contract';
+import type { Scope } from '../users/scope';
+
+const refused = async (work: Promise<unknown>): Promise<{ code: string; message: string; more?: { changed?: unknown[] } }> =>
+  work.then(
+    () => ({ code: 'not refused', message: '' }),
+    (error: unknown) => error as { code: string; message: string },
+  );
+
+describe('People', () => {
+  let place: Workplace;
+  let scope: Scope;
+  beforeAll(async () => {
+    place = await Workplace.make();
+    scope = await place.scope();
+  }, 60_000);
+
+  it('can be saved unfinished, and all that is missing is listed at once', async () => {
+    const { id } = await addPerson(scope, personFactsSchema.parse({ code: 'N1', givenName: 'Nell', familyName: 'New' }));
+    const page = await personPage(scope, id);
+    expect(page.missing.map((fact) => fact.sentence)).toEqual([
+      'No hire date',
+      'No pay schedule',
+      'No rate of pay',
+      'No tax details',
+      'No national number',
+      'No method of payment',
+    ]);
+  });
+
+  it('have a code of their own', async () => {
+    const error = await refused(addPerson(scope, personFactsSchema.parse({ code: 'H1', givenName: 'A', familyName: 'B' })));
+    expect(error.message).toContain('already a person with the code H1');
+  });
+
+  it('cannot leave before they came', async () => {
+    const error = await refused(
+      addPerson(scope, personFactsSchema.parse({ code: 'L1', givenName: 'A', familyName: 'B', hired: '2026-05-01', left: '2026-04-30' })),
+    );
+    expect(error.message).toContain('before the hire date');
+  });
+
+  it('are changed by one clerk at a time: the second learns what changed', async () => {
+    const page = await personPage(scope, place.people.salaried);
+    const facts = personFactsSchema.parse(page.facts);
+    await changePerson(scope, place.people.salaried, { version: page.version, facts: { ...facts, job: 'Lead' } });
+    const error = await refused(changePerson(scope, place.people.salaried, { version: page.version, facts: { ...facts, job: 'Head' } }));
+    expect(error.code).toBe('changed-meanwhile');
+    expect(error.more?.changed?.[0]).toEqual(jasmine.objectContaining({ who: 'The clerk', what: 'Changed job' }));
+  });
+
+  it('keep national numbers sealed, masked, and record who looked', async () => {
+    await setNationalNumber(scope, place.people.hourly, '123-45-6789');
+    const [row] = await select<{ sealed: Buffer }>(testDatabase(), 'select number_sealed as sealed from people where id = :id', {
+      id: place.people.hourly,
+    });
+    expect(row?.sealed.toString('latin1')).not.toContain('123456789');
+    expect((await personPage(scope, place.people.hourly)).nationalNumber).toBe('•••-••-6789');
+    expect(await reveal(scope, place.people.hourly, 'national-number')).toEqual({ value: '123456789' });
+    const [entry] = await select<{ action: string }>(
+      testDatabase(),
+      'select action from audit_entries where subject_id = :id order by id desc limit 1',
+      { id: place.people.hourly },
+    );
+    expect(entry?.action).toBe('reveal');
+  });
+
+  it('cannot share a number, nor have one that cannot exist', async () => {
+    expect((await refused(setNationalNumber(scope, place.people.salaried, '123-45-6789'))).code).toBe('number-shared');
+    expect((await refused(setNationalNumber(scope, place.people.salaried, '666-45-6789'))).message).toContain('cannot exist');
+  });
+
+  it('are paid to accounts whose routing number has the right check digit', async () => {
+    expect([validRoutingNumber('123456780'), validRoutingNumber('123456781')]).toEqual([true, false]);
+    expect(
+      (await refused(setPayment(scope, place.people.hourly, { method: 'deposit', bank: '123456781', account: '40017' }))).message,
+    ).toContain('check digit');
+    await setPayment(scope, place.people.hourly, { method: 'deposit', bank: '123456780', account: '400170022' });
+    expect((await personPage(scope, place.people.hourly)).payment?.shown).toBe('Bank 123456780, account ••••0022');
+  });
+
+  it('have one rate of a kind from a date, and never one of nothing', async () => {
+    const rate = { label: 'Pay', per: 'hour' as const, amount: '26.00', from: '2026-12-06', primary: true, reason: 'Raise' };
+    await addRate(scope, place.people.hourly, rate);
+    expect((await refused(addRate(scope, place.people.hourly, rate))).message).toContain('already a rate from 2026-12-06');
+    expect((await refused(addRate(scope, place.people.hourly, { ...rate, from: '2027-01-01', amount: '0' }))).message).toContain(
+      'more than zero',
+    );
+    const listed = (await listPeople(scope)).find((person) => person.id === place.people.hourly);
+    expect(listed?.pay).withContext('a coming raise is not today’s pay').toBe('25.00 an hour');
+  });
+
+  it('have tax details that name each field at fault', async () => {
+    const error = (await refused(
+      addTaxDetails(scope, place.people.hourly, { from: '2026-02-01', facts: { ...PENNSYLVANIA, workState: 'ZZ' } }),
+    )) as { more?: { fields?: { path: string }[] } };
+    expect(error.more?.fields?.[0]?.path).toBe('workState');
+  });
+});
+
+describe('The vault', () => {
+  it('opens what it sealed, and notices a changed byte or another key', () => {
+    const vault = new Vault('ab'.repeat(32));
+    const sealed = vault.seal('123456789');
+    expect(vault.open(sealed)).toBe('123456789');
+    expect(vault.seal('123456789').equals(sealed)).withContext('never the same twice').toBeFalse();
+    expect(() => new Vault('cd'.repeat(32)).open(sealed)).toThrow();
+    sealed[sealed.length - 1]! ^= 1;
+    expect(() => vault.open(sealed)).toThrow();
+  });
+});
