@@ -1,0 +1,81 @@
+import AxeBuilder from '@axe-core/playwright';
+import { expect, test, type Page } from '@playwright/test';
+import { cell, openWaitingRun, panel, signIn } from './desk';
+
+// With PICTURES=1 the main views are kept for docs/screenshots; they are taken from the fresh demo, so this file runs first.
+async function lookAt(page: Page, picture: string): Promise<void> {
+  await page.waitForTimeout(400);
+  if (process.env['PICTURES']) await page.screenshot({ path: new URL(`../docs/screenshots/${picture}.png`, import.meta.url).pathname });
+  const { violations } = await new AxeBuilder({ page }).analyze();
+  const serious = violations.filter((violation) => violation.impact === 'serious' || violation.impact === 'critical');
+  expect(serious.map((violation) => `${violation.id}: ${violation.nodes.map((node) => node.target.join(' ')).join(', ')}`)).toEqual([]);
+}
+
+test('sign in can be used by everybody', async ({ page }) => {
+  await page.goto('/sign-in');
+  await expect(page.getByRole('heading', { name: 'Sign in' })).toBeVisible();
+  await lookAt(page, 'sign-in');
+});
+
+const views: [name: string, path: string, heading: string][] = [
+  ['today', '/today', 'Mon 23 Nov 2026'],
+  ['people', '/people', 'People'],
+  ['pay-items', '/pay-items', 'Pay items'],
+  ['pay-runs', '/pay-runs', 'Pay runs'],
+  ['return', '/returns/quarterly/2026/3', 'Form 941, quarter 3 of 2026'],
+  ['year-end', '/returns/year-end/2026', 'Wage statements for 2026'],
+];
+
+for (const [picture, path, heading] of views) {
+  test(`${picture} can be used by everybody`, async ({ page }) => {
+    await signIn(page);
+    await page.goto(path);
+    await expect(page.getByRole('heading', { name: heading, exact: true })).toBeVisible();
+    await lookAt(page, picture);
+  });
+}
+
+test('a person, an item, the sheet, a working and the differences can be used by everybody', async ({ page }) => {
+  await signIn(page);
+  await page.goto('/people');
+  await page.locator('.ag-row').filter({ hasText: 'Halloway, Ines' }).click();
+  await expect(page.getByRole('heading', { name: 'Ines Halloway' })).toBeVisible();
+  await lookAt(page, 'person');
+  await page.getByRole('link', { name: 'Retirement deferral' }).click();
+  await expect(page.getByRole('heading', { name: 'Who has it' })).toBeVisible();
+  await lookAt(page, 'pay-item');
+  await openWaitingRun(page);
+  await lookAt(page, 'sheet');
+  await cell(page, 'Dario Culverhouse', 'person').click();
+  await expect(panel(page).getByRole('heading', { name: /Dario Culverhouse/ })).toBeVisible();
+  await lookAt(page, 'payslip');
+  await cell(page, 'Ines Halloway', 'taxes').click();
+  await panel(page).getByRole('button', { name: 'Federal income tax ›' }).click();
+  await expect(panel(page).getByText('Rounded to the cent once')).toBeVisible();
+  await lookAt(page, 'working');
+  await page.getByRole('button', { name: 'Why it differs' }).click();
+  await expect(page.getByText('Person by person, largest first')).toBeVisible();
+  await lookAt(page, 'differences');
+  await page.getByRole('button', { name: /^Open points/ }).click();
+  await expect(page.getByText('No hours yet.').first()).toBeVisible();
+  await lookAt(page, 'open-points');
+});
+
+test('the keys of a page are listed, lead to sections, and move along the dateline', async ({ page }) => {
+  await signIn(page);
+  await page.keyboard.press('F1');
+  await expect(page.getByRole('dialog', { name: 'Keys of this page' })).toContainText('Go to Pay runs');
+  await page.keyboard.press('F1');
+  await page.keyboard.press('g');
+  await page.keyboard.press('p');
+  await page.waitForURL('**/people');
+  const today = page.locator('wr-dateline text', { hasText: 'today' });
+  const before = (await today.boundingBox())!.x;
+  await page.keyboard.press(']');
+  await expect.poll(async () => (await today.boundingBox())!.x).toBeLessThan(before - 100);
+  await page.keyboard.press('/');
+  await page.keyboard.type('hallo');
+  await expect(page.getByRole('option', { name: /Ines Halloway/ })).toBeVisible();
+  await page.keyboard.press('Enter');
+  await page.waitForURL('**/people/*');
+});

@@ -1,0 +1,76 @@
+import { expect, test } from '@playwright/test';
+import { signIn } from './desk';
+
+test('a person is added unfinished, and completed from the list of what is missing', async ({ page }) => {
+  await signIn(page);
+  await page.goto('/people');
+  await page.getByRole('link', { name: 'Add a person' }).click();
+  await page.getByLabel('Code').fill('Q099');
+  await page.getByLabel('Given names').fill('Wilhelmina');
+  await page.getByLabel('Family name').fill('Abernethy-Featherstonehaugh');
+  await page.getByRole('button', { name: 'Add this person' }).click();
+  await expect(page.getByText('Not on file yet:')).toContainText('no hire date, no pay schedule, no rate of pay, no tax details');
+
+  await page.getByRole('button', { name: 'no hire date' }).click();
+  await page.getByLabel('Hire date').fill('2026-11-16');
+  await page.getByLabel('Pay schedule').selectOption({ label: 'Twice a month' });
+  await page.getByRole('button', { name: 'Save the facts' }).click();
+  await page.getByRole('button', { name: 'no rate of pay' }).click();
+  await page.getByLabel('Amount').fill('62000');
+  await page.getByLabel('Per', { exact: true }).selectOption('year');
+  await page.getByLabel('From').fill('2026-11-16');
+  await page.getByRole('button', { name: 'Pay this from that date on' }).click();
+  await expect(page.getByRole('cell', { name: '62,000.00 a year' })).toBeVisible();
+
+  await page.getByRole('button', { name: 'no tax details' }).click();
+  await page.getByRole('button', { name: 'Save from this date on' }).click();
+  await expect(page.getByRole('alert')).toContainText('The tax details are not complete');
+  await page.getByLabel('Filing status, step 1(c)').selectOption({ label: 'Head of household' });
+  await page.getByLabel('Lives in', { exact: true }).selectOption({ label: 'Texas' });
+  await page.getByLabel('Works in', { exact: true }).selectOption({ label: 'Texas' });
+  await page.getByRole('button', { name: 'Save from this date on' }).click();
+  await expect(page.getByText('In force from Mon 23 Nov 2026')).toBeVisible();
+
+  await page.getByRole('button', { name: 'no method of payment' }).click();
+  await page.getByLabel('Bank’s routing number').or(page.getByLabel("Bank's routing number")).fill('123456789');
+  await page.getByLabel('Account number').fill('40017');
+  await page.getByRole('button', { name: 'Pay this way from now on' }).click();
+  await expect(page.getByRole('alert')).toContainText('check digit');
+  await page.getByLabel("Bank's routing number").fill('123456780');
+  await page.getByRole('button', { name: 'Pay this way from now on' }).click();
+  await expect(page.getByText('account ••••0017')).toBeVisible();
+});
+
+test('a protected number is masked, shown on request, and that is recorded', async ({ page }) => {
+  await signIn(page);
+  await page.goto('/people?text=Fennimore');
+  await page.locator('.ag-row').filter({ hasText: 'Fennimore' }).click();
+  await expect(page.getByText('•••-••-6702')).toBeVisible();
+  await page.getByRole('button', { name: 'Show it; recorded' }).click();
+  await expect(page.getByText('123456702')).toBeVisible();
+  await page.reload();
+  await expect(page.getByText('National number shown in full')).toBeVisible();
+  await page.goBack();
+  await expect(page).toHaveURL(/text=Fennimore/);
+});
+
+test('a change of an item shows its effect on the open run before it is saved', async ({ page }) => {
+  await signIn(page);
+  await page.goto('/today');
+  await page.getByRole('row').filter({ hasText: '16 – 30 Nov 2026' }).getByRole('button', { name: 'Start this run' }).click();
+  await expect(page.locator('.ag-row').first()).toBeVisible({ timeout: 20_000 });
+  await page.goto('/pay-items');
+  await page.getByRole('link', { name: 'Savings club' }).click();
+  await page.getByRole('button', { name: 'Change the item' }).click();
+  await page.getByLabel('Limit per payslip').fill('0');
+  await page.getByRole('button', { name: 'Show what it changes' }).click();
+  await expect(page.getByText('In the open runs')).toBeVisible();
+  await page.getByRole('button', { name: 'Save the change from now on' }).click();
+  await expect(page.getByText('0.00 a payslip')).toBeVisible();
+  await page.goto('/pay-runs');
+  await page.getByRole('link', { name: '16 – 30 Nov 2026' }).click();
+  await page.getByRole('button', { name: /^Open points/ }).click();
+  await expect(page.getByText('Set-up or paid amounts changed')).toBeVisible();
+  await page.getByRole('button', { name: 'Work the run out again' }).click();
+  await expect(page.getByText('Set-up or paid amounts changed')).toBeHidden({ timeout: 15_000 });
+});

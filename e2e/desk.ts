@@ -1,0 +1,35 @@
+import { expect, type Locator, type Page } from '@playwright/test';
+
+export const PASSWORD = 'glasshouse-26';
+
+export async function signIn(page: Page, who: 'clerk' | 'approver' | 'viewer' | 'admin' = 'clerk'): Promise<void> {
+  await page.goto('/sign-in');
+  await page.getByLabel('E-mail').fill(`${who}@quillmere.example`);
+  await page.getByLabel('Password').fill(PASSWORD);
+  await page.getByRole('button', { name: 'Sign in' }).click();
+  await page.waitForURL('**/today');
+}
+
+/** Opens the fortnightly run that is waiting, starting it if nobody has. */
+export async function openWaitingRun(page: Page): Promise<void> {
+  await page.goto('/today');
+  const row = page.getByRole('row').filter({ hasText: '8 – 21 Nov 2026, fortnightly' });
+  await row
+    .getByRole('button', { name: 'Start this run' })
+    .or(row.getByRole('link', { name: 'Go on with it' }))
+    .click();
+  await page.waitForURL('**/pay-runs/*');
+  await expect(page.locator('.ag-row').first()).toBeVisible({ timeout: 20_000 });
+}
+
+export const cell = (page: Page, person: string, column: string): Locator =>
+  page.locator('.ag-row').filter({ hasText: person }).locator(`[col-id="${column}"]`);
+
+/** Types into a cell as a clerk does: click it, type, Enter. */
+export async function type(page: Page, person: string, column: string, text: string): Promise<void> {
+  await cell(page, person, column).click();
+  await page.keyboard.type(text);
+  await page.keyboard.press('Enter');
+}
+
+export const panel = (page: Page): Locator => page.getByRole('complementary', { name: 'Working' });

@@ -1,0 +1,76 @@
+import type { Changed, Sheet, SheetRow } from '@woodruff/contract';
+import { notTaken } from './entries';
+import { runActions, runFeature, withEntry } from './pay-runs.store';
+
+const totals = {
+  gross: 0,
+  reimbursements: 0,
+  benefitsInKind: 0,
+  deductions: 0,
+  taxes: 0,
+  net: 100,
+  employerTaxes: 0,
+  employerContributions: 0,
+  employerCost: 0,
+};
+const row = (payslipId: string, more: Partial<SheetRow> = {}): SheetRow => ({
+  payslipId,
+  personId: payslipId,
+  name: payslipId,
+  code: payslipId,
+  department: '',
+  included: true,
+  version: 1,
+  hourly: true,
+  secondRate: false,
+  hours: {},
+  oneOffs: 0,
+  edits: {},
+  totals,
+  previousNet: null,
+  points: 0,
+  ...more,
+});
+const sheet = { run: { id: 'run', version: 3 }, rows: [row('a'), row('b')], points: [] } as unknown as Sheet;
+const { reducer } = runFeature;
+const opened = reducer(reducer(undefined, runActions.open({ runId: 'run' })), runActions.sheetLoaded({ sheet }));
+
+describe('The state of a run', () => {
+  it('shows what was typed until the server has worked it out', () => {
+    const typed = reducer(
+      opened,
+      runActions.enter({ payslipId: 'a', entry: { hours: { ordinary: '70.00' } }, cell: { column: 'hours ordinary', typed: '70.00' } }),
+    );
+    expect(typed.held).toEqual([{ payslipId: 'a', column: 'hours ordinary', typed: '70.00', fault: false }]);
+    const changed: Changed = { row: row('a', { version: 2 }), run: { ...sheet.run, version: 4 }, points: [] };
+    const done = reducer(typed, runActions.changed({ payslipId: 'a', changed, before: {}, column: 'hours ordinary' }));
+    expect(done.held).toEqual([]);
+    expect(done.sheet?.rows.map((candidate) => candidate.version)).toEqual([2, 1]);
+    expect(done.undo).toEqual([{ payslipId: 'a', before: {} }]);
+  });
+
+  it('keeps what was not taken in its cell, so that nothing typed is lost', () => {
+    const state = reducer(opened, runActions.notTaken({ payslipId: 'a', column: 'hours ordinary', typed: 'abc', problem: notTaken('x') }));
+    expect(state.held[0]).toEqual({ payslipId: 'a', column: 'hours ordinary', typed: 'abc', fault: true });
+    expect(reducer(state, runActions.sheetLoaded({ sheet })).held.length)
+      .withContext('also when the sheet is loaded again')
+      .toBe(1);
+    expect(reducer(state, runActions.dismissProblem()).held).toEqual([]);
+  });
+
+  it('forgets another run’s sheet', () => {
+    expect(reducer(opened, runActions.open({ runId: 'other' })).sheet).toBeNull();
+    expect(reducer(opened, runActions.open({ runId: 'run' })).sheet).toBe(sheet);
+  });
+});
+
+describe('An entry', () => {
+  it('changes what it names and leaves the rest', () => {
+    const edits = { hours: { ordinary: '70.00', overtime: '2.00' }, note: 'kept' };
+    expect(withEntry(edits, { hours: { overtime: null, leave: '8.00' } })).toEqual({
+      hours: { ordinary: '70.00', leave: '8.00' },
+      note: 'kept',
+    });
+    expect(withEntry(edits, { all: {} })).toEqual({});
+  });
+});
