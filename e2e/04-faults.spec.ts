@@ -5,7 +5,7 @@ import { databaseUrl, serverEnvironment, sql } from './server';
 
 const openRun = async (page: import('@playwright/test').Page) => {
   await page.goto('/pay-runs');
-  await page.getByRole('link', { name: '16 – 30 Nov 2026' }).click();
+  await page.getByRole('link', { name: '16 – 30 Nov 2026', exact: true }).click();
   await expect(page.locator('.ag-row').first()).toBeVisible();
 };
 

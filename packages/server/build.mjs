@@ -6,13 +6,13 @@ const external = Object.keys(dependencies)
   .filter((name) => !name.startsWith('@woodruff/'))
   .flatMap((name) => [name, `${name}/*`]);
 await build({
-  entryPoints: { main: 'src/main.ts', 'calculation-worker': 'src/jobs/calculation-worker.ts', 'load-demo': '../../demo/load.ts' },
+  entryPoints: { main: 'src/main.ts', 'calculation-worker': 'src/jobs/calculation-worker.ts', 'load-demo': '../../demo/load.ts', bench: '../../bench/run.ts' },
   outdir: 'dist',
   bundle: true,
   platform: 'node',
   target: 'node20',
   format: 'esm',
   sourcemap: true,
-  external,
+  external: [...external, '@playwright/test'],
   logLevel: 'warning',
 });

@@ -18,3 +18,5 @@ export { Payslip } from './pay-runs/models';
 export { balancesOutOfStep } from './pay-runs/posting';
 export { addUser, scopeOf } from './users/service';
 export type { Scope } from './users/scope';
+export { copyInto } from './database/copy';
+export { RESULT_COLUMNS } from './pay-runs/result';

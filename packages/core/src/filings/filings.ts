@@ -4,6 +4,8 @@ import type { Minor } from '../money/amounts';
 /** Sums of posted lines of one pay date, in minor units, by code. */
 export interface DaySums {
   payDate: IsoDate;
+  /** Payslips and reversals posted on the day. */
+  payslips: number;
   sums: Readonly<Record<string, Minor>>;
 }
 

@@ -10,11 +10,22 @@ import type { PayRun } from './models';
 import { readyPeople } from './start';
 import type { Summary } from './result';
 
-const TOTALS = `x.gross, x.reimbursements, x.benefits_in_kind as "benefitsInKind", x.deductions, x.taxes, x.net, x.employer_taxes as "employerTaxes", x.employer_contributions as "employerContributions", x.employer_cost as "employerCost"`;
-const SUMMED = TOTALS.replace(
-  /x\.(\w+)(?: as "(\w+)")?/g,
-  (_all, column: string, name?: string) => `coalesce(sum(x.${column}), 0)::bigint as "${name ?? column}"`,
-);
+/** A reversal has no result of its own: it takes back that of the payslip it reverses. */
+const RESULT = 'payslip_results x on x.payslip_id = coalesce(y.reverses, y.id)';
+const COLUMNS: [column: string, name: keyof Totals][] = [
+  ['gross', 'gross'],
+  ['reimbursements', 'reimbursements'],
+  ['benefits_in_kind', 'benefitsInKind'],
+  ['deductions', 'deductions'],
+  ['taxes', 'taxes'],
+  ['net', 'net'],
+  ['employer_taxes', 'employerTaxes'],
+  ['employer_contributions', 'employerContributions'],
+  ['employer_cost', 'employerCost'],
+];
+const amount = (column: string): string => `case when y.reverses is null then x.${column} else -x.${column} end`;
+const TOTALS = COLUMNS.map(([column, name]) => `${amount(column)} as "${name}"`).join(', ');
+const SUMMED = COLUMNS.map(([column, name]) => `coalesce(sum(${amount(column)}), 0)::bigint as "${name}"`).join(', ');
 
 /** Runs of the employer, latest pay date first, or the one asked for. */
 export async function listRuns(scope: Scope, only?: string, transaction?: Transaction): Promise<Run[]> {
@@ -24,7 +35,7 @@ export async function listRuns(scope: Scope, only?: string, transaction?: Transa
             to_char(r.approved_at, 'YYYY-MM-DD"T"HH24:MI:SS') as "approvedAt", t.*
      from pay_runs r join pay_schedules s on s.id = r.schedule_id left join users u on u.id = r.approved_by
      cross join lateral (select count(*) filter (where y.included and y.state <> 'reversal') as people, ${SUMMED}
-       from payslips y left join payslip_results x on x.payslip_id = y.id and y.included where y.run_id = r.id) t
+       from payslips y left join ${RESULT} and y.included where y.run_id = r.id) t
      where r.employer_id = :employer ${only ? 'and r.id = :only' : ''} order by r.pay_date desc, r.period_from desc, r.id`,
     { employer: scope.employer.id, only },
     transaction,
@@ -57,6 +68,7 @@ export async function sheetOf(scope: Scope, runId: string): Promise<Sheet> {
   const second = rows.some((row) => row.secondRate);
   let cashBy = addDays(run.payDate, -1);
   while (!isBusinessDay(cashBy, (date) => pack.isHoliday(date))) cashBy = addDays(cashBy, -1);
+  if (cashBy < scope.employer.today) cashBy = run.payDate;
   const notIn = run.state === 'approved' || run.kind === 'correction' ? [] : await notInRun(scope, run, rows);
   return {
     run: view,
@@ -105,8 +117,8 @@ export async function sheetRows(scope: Scope, run: PayRun, payslipId?: string, t
     `select y.id as "payslipId", y.person_id as "personId", p.given_name || ' ' || p.family_name as name, p.code, p.department, y.included, y.version,
             y.edits, ${TOTALS}, x.summary, coalesce(jsonb_array_length(x.problems), 0) as points,
             (select px.net from payslips py join payslip_results px on px.payslip_id = py.id where py.run_id = :compared and py.person_id = y.person_id and py.included and py.state <> 'reversal' limit 1) as "previousNet"
-     from payslips y join people p on p.id = y.person_id left join payslip_results x on x.payslip_id = y.id
-     where y.run_id = :run and y.state <> 'reversal' ${payslipId ? 'and y.id = :payslipId' : ''} order by p.given_name, p.family_name, p.code`,
+     from payslips y join people p on p.id = y.person_id left join ${RESULT}
+     where y.run_id = :run ${payslipId ? 'and y.id = :payslipId' : ''} order by p.given_name, p.family_name, p.code`,
     { run: run.id, compared: run.comparedWith, payslipId },
     transaction,
   );

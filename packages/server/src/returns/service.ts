@@ -25,11 +25,12 @@ const federalNumber = (scope: Scope): string => {
 export async function quarterlyReturn(scope: Scope, { year, quarter }: Quarter): Promise<Return> {
   const from = dateOf(year, quarter * 3 - 2, 1);
   const to = lastOfMonth(year, quarter * 3);
-  const rows = await select<{ payDate: string; sums: Record<string, number> }>(
+  const rows = await select<{ payDate: string; payslips: number; sums: Record<string, number> }>(
     scope.database,
-    `select pay_date as "payDate", json_object_agg(code, amount) as sums
-     from (select pay_date, code, sum(amount)::bigint as amount from ledger_lines where employer_id = :employer and pay_date between :from and :to group by pay_date, code) days
-     group by pay_date order by pay_date`,
+    `select d.pay_date as "payDate", json_object_agg(d.code, d.amount) as sums,
+            (select count(distinct l.payslip_id) from ledger_lines l where l.employer_id = :employer and l.pay_date = d.pay_date) as payslips
+     from (select pay_date, code, sum(amount)::bigint as amount from ledger_lines where employer_id = :employer and pay_date between :from and :to group by pay_date, code) d
+     group by d.pay_date order by d.pay_date`,
     { employer: scope.employer.id, from, to },
   );
   const twelfth = dateOf(year, quarter * 3, 12);

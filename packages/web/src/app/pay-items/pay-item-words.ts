@@ -1,5 +1,5 @@
 import type { PayItemRow } from '@woodruff/contract';
-import { writtenDecimal } from '@woodruff/core';
+import { Exact, writtenDecimal } from '@woodruff/core';
 
 export const itemKinds: { kind: PayItemRow['kind']; one: string; many: string }[] = [
   { kind: 'earning', one: 'Earning', many: 'Earnings' },
@@ -25,11 +25,13 @@ export function methodWords({ method }: Pick<PayItemRow, 'method'>): string {
   }
 }
 
+const written = (amount: string): string => writtenDecimal(Exact.of(amount).toDecimal());
+
 export function limitWords({ limits }: Pick<PayItemRow, 'limits'>): string {
   const words = [
-    limits?.perPayslip === undefined ? '' : `${writtenDecimal(limits.perPayslip)} a payslip`,
-    limits?.perYear === undefined ? '' : `${writtenDecimal(limits.perYear)} a year`,
-    limits?.inAll === undefined ? '' : `${writtenDecimal(limits.inAll)} in all`,
+    limits?.perPayslip === undefined ? '' : `${written(limits.perPayslip)} a payslip`,
+    limits?.perYear === undefined ? '' : `${written(limits.perYear)} a year`,
+    limits?.inAll === undefined ? '' : `${written(limits.inAll)} in all`,
   ].filter(Boolean);
   return words.join(', ');
 }

@@ -43,10 +43,12 @@ describe('The state of a run', () => {
     );
     expect(typed.held).toEqual([{ payslipId: 'a', column: 'hours ordinary', typed: '70.00', fault: false }]);
     const changed: Changed = { row: row('a', { version: 2 }), run: { ...sheet.run, version: 4 }, points: [] };
-    const done = reducer(typed, runActions.changed({ payslipId: 'a', changed, before: {}, column: 'hours ordinary' }));
+    const done = reducer(typed, runActions.changed({ payslipId: 'a', changed, before: {}, column: 'hours ordinary', undone: false }));
     expect(done.held).toEqual([]);
     expect(done.sheet?.rows.map((candidate) => candidate.version)).toEqual([2, 1]);
     expect(done.undo).toEqual([{ payslipId: 'a', before: {} }]);
+    const back = reducer(done, runActions.changed({ payslipId: 'a', changed, before: {}, column: null, undone: true }));
+    expect(back.undo).toEqual([]);
   });
 
   it('keeps what was not taken in its cell, so that nothing typed is lost', () => {

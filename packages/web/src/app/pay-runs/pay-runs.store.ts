@@ -33,7 +33,8 @@ export const runActions = createActionGroup({
     /** `cell` marks what was typed until the server has worked it out. */
     Enter: props<{ payslipId: string; entry: Entry; cell?: { column: string; typed: string } }>(),
     'Not taken': props<{ payslipId: string; column: string; typed: string; problem: ProblemDetail }>(),
-    Changed: props<{ payslipId: string; changed: Changed; before: Edits; column: string | null }>(),
+    /** `undone`: the change took the last entry back. */
+    Changed: props<{ payslipId: string; changed: Changed; before: Edits; column: string | null; undone: boolean }>(),
     Refused: props<{ problem: ProblemDetail; payslipId?: string; column?: string | null }>(),
     Undo: emptyProps(),
     Calculate: props<{ runId: string }>(),
@@ -103,13 +104,13 @@ export const runFeature = createFeature({
       problem,
       held: [...without(state.held, payslipId, column), { payslipId, column, typed, fault: true }],
     })),
-    on(runActions.changed, (state, { payslipId, changed, before, column }): State => {
+    on(runActions.changed, (state, { payslipId, changed, before, column, undone }): State => {
       if (!state.sheet || state.sheet.run.id !== changed.run.id) return state;
       return {
         ...state,
         lastRow: changed.row,
         held: without(state.held, payslipId, column),
-        undo: [...state.undo, { payslipId, before }].slice(-100),
+        undo: undone ? state.undo.slice(0, -1) : [...state.undo, { payslipId, before }].slice(-100),
         sheet: {
           ...state.sheet,
           run: changed.run,
@@ -125,7 +126,6 @@ export const runFeature = createFeature({
       approving: false,
       held: state.held.map((cell) => (cell.payslipId === payslipId && cell.column === column ? { ...cell, fault: true } : cell)),
     })),
-    on(runActions.undo, (state): State => ({ ...state, undo: state.undo.slice(0, -1) })),
     on(runActions.calculate, runActions.rebuild, (state): State => ({
       ...state,
       problem: null,
@@ -213,38 +213,29 @@ export const runEffects = {
       ),
     { functional: true },
   ),
-  // One entry after another: each is sent with the version that the one before has left.
+  // One entry after another: each is sent with the version that the one before has left, and taking back waits its turn.
   enter: createEffect(
     (actions = inject(Actions), api = inject(Api), state = inject(RunState)) =>
       actions.pipe(
-        ofType(runActions.enter),
-        concatMap(({ payslipId, entry, cell }) => {
+        ofType(runActions.enter, runActions.undo),
+        concatMap((action) => {
           const sheet = state.sheet();
-          const row = sheet?.rows.find((candidate) => candidate.payslipId === payslipId);
-          if (!sheet || !row) return EMPTY;
-          const change = {
-            version: row.version,
-            ...(entry.included === undefined ? {} : { included: entry.included }),
-            edits: withEntry(row.edits, entry),
-          };
+          const undone = action.type === runActions.undo.type;
+          const last = state.undo().at(-1);
+          const wanted = undone ? last && { payslipId: last.payslipId, entry: { all: last.before } satisfies Entry, cell: undefined } : action;
+          const row = sheet?.rows.find((candidate) => candidate.payslipId === wanted?.payslipId);
+          if (!sheet || !row || !wanted) return EMPTY;
+          const { payslipId, entry, cell } = wanted as { payslipId: string; entry: Entry; cell?: { column: string } };
+          const column = cell?.column ?? null;
+          const change = { version: row.version, ...(entry.included === undefined ? {} : { included: entry.included }), edits: withEntry(row.edits, entry) };
           return api.call('changePayslip', { path: { id: sheet.run.id, payslip: payslipId }, body: change }).pipe(
-            switchMap((changed) => [
-              runActions.changed({ payslipId, changed, before: row.edits, column: cell?.column ?? null }),
-              workingActions.refresh({ payslipId }),
-            ]),
+            switchMap((changed) => [runActions.changed({ payslipId, changed, before: row.edits, column, undone }), workingActions.refresh({ payslipId })]),
             catchError((error: unknown) => {
               const problem = problemOf(error);
-              const refused = of(runActions.refused({ problem, payslipId, column: cell?.column ?? null }));
+              const refused = runActions.refused({ problem, payslipId, column });
               // Somebody else was first: their figures are shown, and the sentence says what they changed.
-              return problem.code === 'changed-meanwhile' || problem.code === 'approved'
-                ? refused.pipe(
-                    concatMap((action) => [
-                      action,
-                      runActions.open({ runId: sheet.run.id }),
-                      runActions.refused({ problem, payslipId, column: cell?.column ?? null }),
-                    ]),
-                  )
-                : refused;
+              const outrun = problem.code === 'changed-meanwhile' || problem.code === 'approved';
+              return outrun ? load(api, sheet.run.id).pipe(switchMap((loaded) => [loaded, refused])) : of(refused);
             }),
           );
         }),

@@ -64,7 +64,6 @@ export class RunPage {
   protected readonly progress = this.store.selectSignal(runFeature.selectProgress);
   protected readonly problem = this.store.selectSignal(runFeature.selectProblem);
   protected readonly approving = this.store.selectSignal(runFeature.selectApproving);
-  private readonly undo = this.store.selectSignal(runFeature.selectUndo);
   protected readonly frame = this.store.selectSignal(workingFeature.selectFrame);
   protected readonly payslip = this.store.selectSignal(workingFeature.selectPayslip);
   protected readonly editable = computed(() => this.sheet()?.run.state === 'open' && this.mayPrepare());
@@ -99,9 +98,12 @@ export class RunPage {
   constructor() {
     effect(() => {
       const runId = this.id();
-      if (this.employer()) untracked(() => this.store.dispatch(runActions.open({ runId })));
+      if (!this.employer()) return;
+      untracked(() => {
+        this.store.dispatch(workingActions.close());
+        this.store.dispatch(runActions.open({ runId }));
+      });
     });
-    this.store.dispatch(workingActions.close());
     const takeBack = inject(Keys).add(
       { keys: 'Escape', label: 'Close the panel', run: () => this.store.dispatch(workingActions.close()) },
       { keys: 'j', label: 'Next person', run: () => this.step(1) },
@@ -205,9 +207,6 @@ export class RunPage {
   }
 
   private takeBack(): void {
-    const last = this.undo().at(-1);
-    if (!last || !this.editable()) return;
-    this.store.dispatch(runActions.undo());
-    this.store.dispatch(runActions.enter({ payslipId: last.payslipId, entry: { all: last.before } }));
+    if (this.editable()) this.store.dispatch(runActions.undo());
   }
 }

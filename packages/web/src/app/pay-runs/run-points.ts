@@ -37,9 +37,9 @@ import { runActions } from './pay-runs.store';
               <div class="muted">Accepted by {{ accepted.by }}: {{ accepted.reason }}</div>
             }
             @if (accepting() === point.key) {
-              <form class="accept" (submit)="accept(point, reason.value); $event.preventDefault()">
-                <label class="field">Reason <input #reason /></label>
-                <button class="main-action" type="submit" [disabled]="reason.value.trim().length < 3">Accept it</button>
+              <form class="accept" (submit)="accept(point); $event.preventDefault()">
+                <label class="field">Reason <input [value]="reason()" (input)="reason.set($any($event.target).value)" /></label>
+                <button class="main-action" type="submit" [disabled]="reason().trim().length < 3">Accept it</button>
                 <button class="quiet" type="button" (click)="accepting.set('')">Close</button>
               </form>
             }
@@ -81,14 +81,16 @@ export class RunPoints {
   readonly editable = input(false);
   readonly recalculate = output<void>();
   protected readonly accepting = signal('');
+  protected readonly reason = signal('');
 
   protected open(point: OpenPoint): void {
     if (!point.payslipId) return;
     this.store.dispatch(workingActions.open({ frame: { kind: 'payslip', payslipId: point.payslipId }, anew: true }));
   }
 
-  protected accept(point: OpenPoint, reason: string): void {
-    this.store.dispatch(runActions.acceptPoint({ runId: this.sheet().run.id, key: point.key, reason }));
+  protected accept(point: OpenPoint): void {
+    this.store.dispatch(runActions.acceptPoint({ runId: this.sheet().run.id, key: point.key, reason: this.reason().trim() }));
     this.accepting.set('');
+    this.reason.set('');
   }
 }

@@ -142,6 +142,12 @@ export class PersonPage {
     this.editing.set(part);
   }
 
+  /** Leads from a missing fact to where it is entered. */
+  protected mend(fact: Person['missing'][number]): void {
+    const parts: Record<string, Part> = { pay: 'rate', tax: 'tax', payment: 'payment' };
+    this.edit(parts[fact.part] ?? (fact.sentence.includes('number') ? 'number' : 'facts'));
+  }
+
   protected changeItem(item: Person['items'][number]): void {
     this.saveProblem.set(null);
     this.changedItem.set(item);

@@ -13,7 +13,7 @@ function sumsOf(pay: string, count: number): Record<string, number> {
 }
 
 describe('The quarterly return', () => {
-  const days = ['2026-07-10', '2026-07-24', '2026-08-07'].map((payDate) => ({ payDate, sums: sumsOf('1234.57', 7) }));
+  const days = ['2026-07-10', '2026-07-24', '2026-08-07'].map((payDate) => ({ payDate, payslips: 7, sums: sumsOf('1234.57', 7) }));
   const made = filings.quarterlyReturn('2026-07-01', days, 7, 0);
   const line = (name: string) => made.lines.find((candidate) => candidate.line === name)!.amount;
 
@@ -24,6 +24,12 @@ describe('The quarterly return', () => {
     expect(line('7')).not.toBe(0);
     expect(line('12')).toBe(made.liability.reduce((sum, day) => sum + day.amount, 0));
     expect(made.checks.every((check) => check.holds)).toBeTrue();
+  });
+
+  it('says when line 7 is more than rounding can make', () => {
+    const wrong = days.map((day) => ({ ...day, sums: { ...day.sums, 'us.oasdi': (day.sums['us.oasdi'] ?? 0) + 500 } }));
+    const checked = filings.quarterlyReturn('2026-07-01', wrong, 7, 0).checks;
+    expect(checked.filter((check) => !check.holds).map((check) => check.sentence)).toEqual([jasmine.stringContaining('Line 7')]);
   });
 
   it('shows the balance, or the overpayment, against deposits', () => {

@@ -1,0 +1,76 @@
+import { setTimeout as wait } from 'node:timers/promises';
+import { chromium } from '@playwright/test';
+
+/** Measures the sheet of a large run in a real browser: from key press to the new net on screen, and scrolling. */
+export async function measureSheet(port: number, runId: string, email: string, password: string): Promise<[string, number, string][]> {
+  const address = `http://127.0.0.1:${port}`;
+  for (let turn = 0; turn < 100 && !(await fetch(`${address}/health`).then((answer) => answer.ok, () => false)); turn++) await wait(100);
+  const browser = await chromium.launch({ executablePath: process.env['CHROME_BIN'] ?? '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'] });
+  try {
+    const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+    await page.goto(`${address}/sign-in`);
+    await page.getByLabel('E-mail').fill(email);
+    await page.getByLabel('Password').fill(password);
+    await page.getByRole('button', { name: 'Sign in' }).click();
+    await page.waitForURL('**/today');
+    const opened = performance.now();
+    await page.goto(`${address}/pay-runs/${runId}`);
+    await page.locator('.ag-row').first().waitFor({ timeout: 60_000 });
+    const opening = performance.now() - opened;
+
+    const edits: number[] = [];
+    for (let turn = 0; turn < 15; turn++) {
+      const row = page.locator(`.ag-row[row-index="${turn}"]`).last();
+      const net = page.locator(`.ag-row[row-index="${turn}"] [col-id="net"]`);
+      const before = await net.textContent();
+      await row.locator('[col-id="hours overtime"]').click();
+      await page.keyboard.type(String(turn + 1));
+      // Measured in the page, from the key press to the frame in which the new net stands there.
+      const taken = page.evaluate(
+        ({ index, was }) =>
+          new Promise<number>((resolve) => {
+            let start = 0;
+            document.addEventListener('keydown', () => (start = performance.now()), { once: true, capture: true });
+            const look = () => {
+              const now = document.querySelector(`.ag-row[row-index="${index}"] [col-id="net"]`)?.textContent;
+              if (start && now !== was) resolve(performance.now() - start);
+              else requestAnimationFrame(look);
+            };
+            look();
+          }),
+        { index: turn, was: before },
+      );
+      await wait(60);
+      await page.keyboard.press('Enter');
+      edits.push(await taken);
+    }
+    const frames = await page.evaluate(
+      () =>
+        new Promise<number[]>((resolve) => {
+          const body = document.querySelector('.ag-body-viewport')!;
+          const times: number[] = [];
+          let last = performance.now();
+          const step = () => {
+            const now = performance.now();
+            times.push(now - last);
+            last = now;
+            body.scrollTop += 240;
+            if (times.length < 240) requestAnimationFrame(step);
+            else resolve(times.slice(5));
+          };
+          requestAnimationFrame(step);
+        }),
+    );
+    const sorted = (values: number[]) => [...values].sort((a, b) => a - b);
+    const at = (values: number[], share: number) => sorted(values)[Math.floor(values.length * share)] ?? 0;
+    return [
+      ['sheet of 10,000 people, opening', opening, 'ms'],
+      ['sheet of 10,000 people, key press to new net on screen, median', at(edits, 0.5), 'ms'],
+      ['sheet of 10,000 people, key press to new net on screen, slowest of 15', at(edits, 0.999), 'ms'],
+      ['sheet of 10,000 people, scrolling, frame time, median', at(frames, 0.5), 'ms'],
+      ['sheet of 10,000 people, scrolling, frame time, 95 of 100 below', at(frames, 0.95), 'ms'],
+    ];
+  } finally {
+    await browser.close();
+  }
+}
