@@ -28,10 +28,28 @@ export async function company(database: Database, people: number): Promise<{ sco
     values,
   );
   const each = 'from people p where p.employer_id = :id';
-  await execute(database, `insert into pay_rates (person_id, series, label, per, amount, from_date, is_primary) select p.id, 'primary', 'Shop', 'hour', 20 + substr(p.code, 2)::int % 30, '2025-01-01', true ${each}`, values);
-  await execute(database, `insert into pay_rates (person_id, series, label, per, amount, from_date, is_primary) select p.id, 'second', 'Store', 'hour', 18.75, '2025-01-01', false ${each}`, values);
-  const tax = (state: string) => JSON.stringify({ federal: { certificate: '2020', status: 'single', dependents: '2200' }, residentState: state, workState: state, ...(state === 'PA' ? { residentLocality: '990101', workLocality: '990101' } : { virginia: { exemptions: 2 } }) });
-  await execute(database, `insert into tax_details (person_id, from_date, facts) select p.id, '2025-01-01', case when substr(p.code, 2)::int % 3 = 0 then :va::jsonb else :pa::jsonb end ${each}`, { ...values, pa: tax('PA'), va: tax('VA') });
+  await execute(
+    database,
+    `insert into pay_rates (person_id, series, label, per, amount, from_date, is_primary) select p.id, 'primary', 'Shop', 'hour', 20 + substr(p.code, 2)::int % 30, '2025-01-01', true ${each}`,
+    values,
+  );
+  await execute(
+    database,
+    `insert into pay_rates (person_id, series, label, per, amount, from_date, is_primary) select p.id, 'second', 'Store', 'hour', 18.75, '2025-01-01', false ${each}`,
+    values,
+  );
+  const tax = (state: string) =>
+    JSON.stringify({
+      federal: { certificate: '2020', status: 'single', dependents: '2200' },
+      residentState: state,
+      workState: state,
+      ...(state === 'PA' ? { residentLocality: '990101', workLocality: '990101' } : { virginia: { exemptions: 2 } }),
+    });
+  await execute(
+    database,
+    `insert into tax_details (person_id, from_date, facts) select p.id, '2025-01-01', case when substr(p.code, 2)::int % 3 = 0 then :va::jsonb else :pa::jsonb end ${each}`,
+    { ...values, pa: tax('PA'), va: tax('VA') },
+  );
   for (const [code, column, value] of [
     ['health', 'amount', 49.5],
     ['deferral', 'percent', 5],
@@ -40,7 +58,11 @@ export async function company(database: Database, people: number): Promise<{ sco
     ['health-employer', 'amount', 165.5],
     ['workers-comp', 'percent', 4.1],
   ] as const) {
-    await execute(database, `insert into person_items (person_id, item_id, ${column}, from_date) select p.id, i.id, :value, '2025-01-01' ${each.replace('where', 'join pay_items i on i.employer_id = p.employer_id and i.code = :code where')}`, { ...values, code, value });
+    await execute(
+      database,
+      `insert into person_items (person_id, item_id, ${column}, from_date) select p.id, i.id, :value, '2025-01-01' ${each.replace('where', 'join pay_items i on i.employer_id = p.employer_id and i.code = :code where')}`,
+      { ...values, code, value },
+    );
   }
   await execute(database, 'analyze');
   return { scope, scheduleId, email };

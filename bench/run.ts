@@ -1,7 +1,28 @@
 import { spawn } from 'node:child_process';
 import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { addDays, computePayslip, type PayslipInput } from '@woodruff/core';
-import { acceptPoint, approveRun, calculateRun, copyInto, execute, migrate, openDatabase, openPoints, openRun, readEnvironment, RESULT_COLUMNS, runView, scopeOf, select, setVault, startRun, startThreads, stopThreads, type Database, type Scope } from '@woodruff/server';
+import {
+  acceptPoint,
+  approveRun,
+  calculateRun,
+  copyInto,
+  execute,
+  migrate,
+  openDatabase,
+  openPoints,
+  openRun,
+  readEnvironment,
+  RESULT_COLUMNS,
+  runView,
+  scopeOf,
+  select,
+  setVault,
+  startRun,
+  startThreads,
+  stopThreads,
+  type Database,
+  type Scope,
+} from '@woodruff/server';
 import { company, PASSWORD } from './company';
 import { measureSheet } from './sheet';
 
@@ -52,8 +73,15 @@ async function copyAlone(database: Database, runId: string): Promise<number> {
   const columns = RESULT_COLUMNS.join(', ');
   await execute(database, 'drop table if exists copied');
   await execute(database, 'create table copied (like payslip_results including all)');
-  const stored = await select<Record<string, unknown>>(database, `select ${RESULT_COLUMNS.map((column) => `${column}::text as ${column}`).join(', ')} from payslip_results where run_id = :runId`, { runId });
-  const text = stored.map((row) => `${RESULT_COLUMNS.map((column) => String(row[column]).replace(/\\/g, '\\\\').replace(/\t/g, '\\t').replace(/\n/g, '\\n')).join('\t')}\n`);
+  const stored = await select<Record<string, unknown>>(
+    database,
+    `select ${RESULT_COLUMNS.map((column) => `${column}::text as ${column}`).join(', ')} from payslip_results where run_id = :runId`,
+    { runId },
+  );
+  const text = stored.map(
+    (row) =>
+      `${RESULT_COLUMNS.map((column) => String(row[column]).replace(/\\/g, '\\\\').replace(/\t/g, '\\t').replace(/\n/g, '\\n')).join('\t')}\n`,
+  );
   const times: number[] = [];
   for (let turn = 0; turn < 3; turn++) {
     await execute(database, 'truncate copied');
@@ -80,9 +108,11 @@ async function runs(database: Database): Promise<{ runId: string; email: string;
   const { scope, scheduleId } = await company(database, 1000);
   for (let index = 0; index <= 25; index++) {
     const { id, ms } = await calculated(scope, scheduleId, index);
-    if (index === 0 || index === 12 || index === 25) note(`cost per person at 1,000 people with ${index} earlier runs in the year`, ms / 1000, 'ms');
+    if (index === 0 || index === 12 || index === 25)
+      note(`cost per person at 1,000 people with ${index} earlier runs in the year`, ms / 1000, 'ms');
     const fresh = await scopeOf(database, scope.user.id, scope.employer.id);
-    for (const point of await openPoints(fresh, await openRun(fresh, id))) if (point.weight === 'look') await acceptPoint(fresh, id, point.key, 'bench');
+    for (const point of await openPoints(fresh, await openRun(fresh, id)))
+      if (point.weight === 'look') await acceptPoint(fresh, id, point.key, 'bench');
     const approval = await timed(async () => approveRun(fresh, id, (await runView(fresh, id)).version, `bench-${index}`));
     if (index === 0 || index === 24) note(`approving and posting 1,000 people, run ${index + 1}`, approval, 'ms');
   }

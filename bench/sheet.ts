@@ -4,8 +4,20 @@ import { chromium } from '@playwright/test';
 /** Measures the sheet of a large run in a real browser: from key press to the new net on screen, and scrolling. */
 export async function measureSheet(port: number, runId: string, email: string, password: string): Promise<[string, number, string][]> {
   const address = `http://127.0.0.1:${port}`;
-  for (let turn = 0; turn < 100 && !(await fetch(`${address}/health`).then((answer) => answer.ok, () => false)); turn++) await wait(100);
-  const browser = await chromium.launch({ executablePath: process.env['CHROME_BIN'] ?? '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'] });
+  for (
+    let turn = 0;
+    turn < 100 &&
+    !(await fetch(`${address}/health`).then(
+      (answer) => answer.ok,
+      () => false,
+    ));
+    turn++
+  )
+    await wait(100);
+  const browser = await chromium.launch({
+    executablePath: process.env['CHROME_BIN'] ?? '/usr/bin/chromium',
+    args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'],
+  });
   try {
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
     await page.goto(`${address}/sign-in`);

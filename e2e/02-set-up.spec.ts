@@ -9,7 +9,14 @@ test('a person is added unfinished, and completed from the list of what is missi
   await page.getByLabel('Given names').fill('Wilhelmina');
   await page.getByLabel('Family name').fill('Abernethy-Featherstonehaugh');
   await page.getByRole('button', { name: 'Add this person' }).click();
-  for (const missing of ['no hire date', 'no pay schedule', 'no rate of pay', 'no tax details', 'no national number', 'no method of payment']) {
+  for (const missing of [
+    'no hire date',
+    'no pay schedule',
+    'no rate of pay',
+    'no tax details',
+    'no national number',
+    'no method of payment',
+  ]) {
     await expect(page.getByRole('button', { name: missing })).toBeVisible();
   }
 

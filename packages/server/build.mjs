@@ -6,7 +6,12 @@ const external = Object.keys(dependencies)
   .filter((name) => !name.startsWith('@woodruff/'))
   .flatMap((name) => [name, `${name}/*`]);
 await build({
-  entryPoints: { main: 'src/main.ts', 'calculation-worker': 'src/jobs/calculation-worker.ts', 'load-demo': '../../demo/load.ts', bench: '../../bench/run.ts' },
+  entryPoints: {
+    main: 'src/main.ts',
+    'calculation-worker': 'src/jobs/calculation-worker.ts',
+    'load-demo': '../../demo/load.ts',
+    bench: '../../bench/run.ts',
+  },
   outdir: 'dist',
   bundle: true,
   platform: 'node',

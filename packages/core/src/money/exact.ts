@@ -1,3 +1,6 @@
+const POWERS = Array.from({ length: 20 }, (_unused, places) => 10n ** BigInt(places));
+export const powerOfTen = (places: number): bigint => POWERS[places] ?? 10n ** BigInt(places);
+
 /**
  * An exact rational number: what money and rates are while they are worked on.
  * Sums, products and quotients lose nothing; only a named rounding (`roundings.ts`) does.
@@ -14,7 +17,12 @@ export class Exact {
     if (!match) throw new RangeError(`"${decimal}" is not a decimal number`);
     const [, sign, whole, fraction = ''] = match;
     const digits = BigInt(`${whole}${fraction}`);
-    return new Exact(sign === '-' ? -digits : digits, 10n ** BigInt(fraction.length));
+    return new Exact(sign === '-' ? -digits : digits, powerOfTen(fraction.length));
+  }
+
+  /** From digits with so many of them behind the point: 12345 with 2 places is 123.45. */
+  static scaled(digits: bigint, places: number): Exact {
+    return new Exact(digits, powerOfTen(places));
   }
 
   /** From a whole number, for example a count of pay dates. */
@@ -93,7 +101,7 @@ export class Exact {
    * What does not fit is rounded half away from zero, so that the text is honest to its last digit.
    */
   toDecimal(places = 6): string {
-    const scale = 10n ** BigInt(places);
+    const scale = powerOfTen(places);
     const negative = this.numerator < 0n;
     const magnitude = negative ? -this.numerator : this.numerator;
     const scaled = (magnitude * scale * 2n + this.denominator) / (this.denominator * 2n);

@@ -1,4 +1,4 @@
-import { Exact } from './exact';
+import { Exact, powerOfTen } from './exact';
 
 /** The roundings that laws and agreements name. "Up" and "down" are away from and towards zero. */
 export type Rounding = 'half-up' | 'half-down' | 'half-even' | 'up' | 'down';
@@ -17,15 +17,13 @@ export const ROUNDING_WORDS: Record<Rounding, string> = {
  * @example round(Exact.of('100.235'), 'half-up', 2) // 100.24
  */
 export function round(value: Exact, rounding: Rounding, places: number): Exact {
-  const scale = 10n ** BigInt(places);
+  const scale = powerOfTen(places);
   const negative = value.numerator < 0n;
   const scaled = (negative ? -value.numerator : value.numerator) * scale;
   let quotient = scaled / value.denominator;
   const twice = (scaled % value.denominator) * 2n;
   if (twice > 0n && raises(rounding, twice, value.denominator, quotient)) quotient += 1n;
-  const text = quotient.toString().padStart(places + 1, '0');
-  const decimal = places ? `${text.slice(0, -places)}.${text.slice(-places)}` : text;
-  return Exact.of(negative ? `-${decimal}` : decimal);
+  return Exact.scaled(negative ? -quotient : quotient, places);
 }
 
 function raises(rounding: Rounding, twiceRemainder: bigint, denominator: bigint, quotient: bigint): boolean {

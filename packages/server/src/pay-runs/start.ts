@@ -2,7 +2,7 @@ import type { ParsedBodyOf, Proposal } from '@woodruff/contract';
 import { addDays, isBusinessDay, nextPeriod, packOf, periodOf, writtenPeriod, type PaySchedule } from '@woodruff/core';
 import { UniqueConstraintError } from 'sequelize';
 import { record } from '../audit/audit';
-import { execute, select } from '../database/connection';
+import { execute, select, type Transaction } from '../database/connection';
 import { conflict, invalid } from '../errors';
 import { missingFacts } from '../people/missing';
 import { packFor, type Scope } from '../users/scope';
@@ -84,10 +84,7 @@ export async function startRun(scope: Scope, body: ParsedBodyOf<'startRun'>): Pr
         },
         { transaction },
       );
-      await Payslip.bulkCreate(
-        ready.in.map((personId) => ({ runId: run.id, personId })),
-        { transaction },
-      );
+      await addPayslips(scope, run.id, ready.in, transaction);
       await record(
         scope,
         {
@@ -105,6 +102,17 @@ export async function startRun(scope: Scope, body: ParsedBodyOf<'startRun'>): Pr
       throw conflict('run-exists', `There is a run for ${writtenPeriod(body.from, body.to)} already. Open it from the list of pay runs.`);
     throw error;
   }
+}
+
+/** One statement for any number of people. */
+async function addPayslips(scope: Scope, runId: string, people: readonly string[], transaction: Transaction): Promise<void> {
+  if (!people.length) return;
+  await execute(
+    scope.database,
+    'insert into payslips (run_id, person_id) select :runId, unnest(array[:people]::uuid[])',
+    { runId, people },
+    transaction,
+  );
 }
 
 /** People of a schedule for a period: who can be paid, and who not and why. */
@@ -148,7 +156,7 @@ export async function takeInReadyPeople(scope: Scope, runId: string): Promise<nu
   const ready = await readyPeople(scope, run.scheduleId, run.periodFrom, run.periodTo);
   const present = new Set((await Payslip.findAll({ where: { runId }, attributes: ['personId'] })).map((payslip) => payslip.personId));
   const added = ready.in.filter((personId) => !present.has(personId));
-  await Payslip.bulkCreate(added.map((personId) => ({ runId, personId })));
+  await scope.database.transaction((transaction) => addPayslips(scope, runId, added, transaction));
   return added.length;
 }
 

@@ -222,14 +222,23 @@ export const runEffects = {
           const sheet = state.sheet();
           const undone = action.type === runActions.undo.type;
           const last = state.undo().at(-1);
-          const wanted = undone ? last && { payslipId: last.payslipId, entry: { all: last.before } satisfies Entry, cell: undefined } : action;
+          const wanted = undone
+            ? last && { payslipId: last.payslipId, entry: { all: last.before } satisfies Entry, cell: undefined }
+            : action;
           const row = sheet?.rows.find((candidate) => candidate.payslipId === wanted?.payslipId);
           if (!sheet || !row || !wanted) return EMPTY;
           const { payslipId, entry, cell } = wanted as { payslipId: string; entry: Entry; cell?: { column: string } };
           const column = cell?.column ?? null;
-          const change = { version: row.version, ...(entry.included === undefined ? {} : { included: entry.included }), edits: withEntry(row.edits, entry) };
+          const change = {
+            version: row.version,
+            ...(entry.included === undefined ? {} : { included: entry.included }),
+            edits: withEntry(row.edits, entry),
+          };
           return api.call('changePayslip', { path: { id: sheet.run.id, payslip: payslipId }, body: change }).pipe(
-            switchMap((changed) => [runActions.changed({ payslipId, changed, before: row.edits, column, undone }), workingActions.refresh({ payslipId })]),
+            switchMap((changed) => [
+              runActions.changed({ payslipId, changed, before: row.edits, column, undone }),
+              workingActions.refresh({ payslipId }),
+            ]),
             catchError((error: unknown) => {
               const problem = problemOf(error);
               const refused = runActions.refused({ problem, payslipId, column });

@@ -163,7 +163,11 @@ export class RunSheet {
             comparator: (a: number, b: number) => a - b,
             valueGetter: ({ data }) => (data?.previousNet === null || !data ? null : data.totals.net - data.previousNet),
             valueFormatter: ({ value, data }) =>
-              value === null || !data?.included ? (data?.included && data.previousNet === null ? 'new' : '') : signed(Number(value)),
+              value === null || !data?.included
+                ? data?.included && data.previousNet === null && data.totals.net >= 0
+                  ? 'new'
+                  : ''
+                : signed(Number(value)),
           },
         ],
       },

@@ -69,7 +69,7 @@ const text = (value = '') => new FormControl(value, { nonNullable: true });
       <wr-problem [problem]="problem()" />
       <div class="form-actions">
         <button class="main-action" type="submit">{{ action() }}</button>
-        <button class="quiet" type="button" (click)="cancelled.emit()">Leave as it was</button>
+        <button class="quiet" type="button" (click)="cancelled.emit()">{{ cancel() }}</button>
       </div>
     </form>
   `,
@@ -77,6 +77,7 @@ const text = (value = '') => new FormControl(value, { nonNullable: true });
 export class PersonFactsForm {
   readonly facts = input<PersonFacts | null>(null);
   readonly action = input('Save the facts');
+  readonly cancel = input('Leave as it was');
   readonly problem = input<ProblemDetail | null>(null);
   readonly saved = output<PersonFacts>();
   readonly cancelled = output<void>();

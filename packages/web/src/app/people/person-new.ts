@@ -16,7 +16,13 @@ import { PersonFactsForm } from './person-facts-form';
         <h1>New person</h1>
         <span class="muted">Code and name are enough to begin; what is missing is listed on the record until it is there.</span>
       </div>
-      <wr-person-facts-form action="Add this person" [problem]="problem()" (saved)="add($event)" (cancelled)="leave()" />
+      <wr-person-facts-form
+        action="Add this person"
+        cancel="Back to the list"
+        [problem]="problem()"
+        (saved)="add($event)"
+        (cancelled)="leave()"
+      />
     </main>
   `,
 })

@@ -86,6 +86,17 @@ export class PersonPage {
   protected readonly numberForm = new FormGroup({ nationalNumber: text() });
 
   protected readonly rateNow = computed(() => this.person()?.rates.find((rate) => rate.primary && rate.from <= this.today()) ?? null);
+  protected readonly subtitle = computed(() => {
+    const facts = this.person()?.facts;
+    if (!facts) return '';
+    return [facts.code, facts.job, facts.department, facts.left ? `left ${writtenDay(facts.left)}` : ''].filter(Boolean).join(', ');
+  });
+  protected readonly rateWords = computed(() => {
+    const rate = this.rateNow();
+    if (!rate) return '';
+    const per = { hour: 'an hour', year: 'a year', period: 'a pay period' }[rate.per];
+    return rate.yearly && rate.per !== 'year' ? `${per}, ${writtenDecimal(rate.yearly)} a year` : per;
+  });
   protected readonly activeItems = computed(() => this.person()?.items.filter((item) => !item.to || item.to >= this.today()) ?? []);
   protected readonly endedItems = computed(() => this.person()?.items.filter((item) => item.to && item.to < this.today()) ?? []);
   protected readonly taxNow = computed(

@@ -109,7 +109,7 @@ export function quarterlyReturn(quarterStart: IsoDate, days: readonly DaySums[],
       {
         sentence: `Line 7, ${decimalOf(line7)}, is no more than rounding on each payslip can make`,
         // Five taxes on each payslip, each off by half a cent at most.
-        holds: Math.abs(line7) * 2 <= 5 * days.reduce((all, day) => all + day.payslips, 0) + 5
+        holds: Math.abs(line7) * 2 <= 5 * days.reduce((all, day) => all + day.payslips, 0) + 5,
       },
       {
         sentence: `Social security wages ${written(socialWages)} are not more than Medicare wages ${written(medicareWages)}`,
