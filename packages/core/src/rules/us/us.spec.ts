@@ -1,0 +1,179 @@
+import { addDays } from '../../calendar/dates';
+import { Exact } from '../../money/exact';
+import { computePayslip } from '../../payslip/compute-payslip';
+import { anItem, inputOf, SINGLE } from '../../payslip/testing/inputs';
+import type { ParameterEntry } from '../parameters';
+import { packOf } from '../registry';
+import uk from '../uk/parameters/rates.json';
+import federal from './parameters/federal.json';
+import states from './parameters/states.json';
+
+const us = packOf('US');
+const filings = us.filings!;
+
+describe('Rate tables', () => {
+  const entries = [federal, states, uk].flatMap((file) => file.entries as ParameterEntry[]);
+
+  it('name the publication of every figure, and hold either a value or bands', () => {
+    for (const entry of entries) {
+      expect(entry.publication.length).withContext(entry.code).toBeGreaterThan(8);
+      expect(entry.value === undefined)
+        .withContext(entry.code)
+        .not.toBe(entry.bands === undefined);
+    }
+  });
+
+  it('never overlap: on any day one entry of a code is in force', () => {
+    const byCode = new Map<string, ParameterEntry[]>();
+    for (const entry of entries) byCode.set(entry.code, [...(byCode.get(entry.code) ?? []), entry]);
+    for (const [code, list] of byCode) {
+      list.sort((a, b) => (a.from < b.from ? -1 : 1));
+      list.slice(1).forEach((entry, index) =>
+        expect((list[index]?.to ?? '0') < entry.from)
+          .withContext(`${code} from ${entry.from}`)
+          .toBeTrue(),
+      );
+    }
+  });
+
+  it('have rising bands with rising rates', () => {
+    for (const entry of entries) {
+      entry.bands?.slice(1).forEach((band, index) => {
+        const below = entry.bands![index]!;
+        expect(Exact.of(band.over).isAbove(Exact.of(below.over)) && Exact.of(band.percent).isAbove(Exact.of(below.percent)))
+          .withContext(`${entry.code} over ${band.over}`)
+          .toBeTrue();
+      });
+    }
+  });
+
+  it('follow the statute: standard schedules begin at the standard deduction less line 1g, two-jobs schedules at half of it', () => {
+    // Rev. Proc. 2025-32 and Public Law 119-21: 16,100 single, 32,200 joint, 24,150 head of household.
+    const start = (kind: string, status: string) =>
+      entries.find((entry) => entry.code === `us.fit.schedule.${kind}.${status}` && entry.from === '2026-01-01')!.bands![1]!.over;
+    expect([start('standard', 'single'), start('standard', 'married-jointly'), start('standard', 'head-of-household')]).toEqual([
+      '7500',
+      '19300',
+      '15550',
+    ]);
+    expect([start('two-jobs', 'single'), start('two-jobs', 'married-jointly'), start('two-jobs', 'head-of-household')]).toEqual([
+      '8050',
+      '16100',
+      '12075',
+    ]);
+  });
+
+  it('say in the working what could not be checked', () => {
+    const tax = { federal: SINGLE, residentState: 'VA', workState: 'VA' };
+    const { workings } = computePayslip(inputOf({ pay: '2000.00', tax }), { workings: true });
+    expect(workings['us.va.income']?.sources.some((source) => source.unconfirmed)).toBeTrue();
+    expect(workings['us.oasdi']?.sources.some((source) => source.unconfirmed)).toBeFalse();
+  });
+});
+
+describe('Treatments', () => {
+  it('count for bases that exist, and every deduction says when it is taken', () => {
+    const bases = new Set(us.bases.map((base) => base.code));
+    for (const treatment of Object.values(us.treatments)) {
+      for (const base of Object.keys(treatment.counts)) expect(bases.has(base)).withContext(`${treatment.code} ${base}`).toBeTrue();
+      if (treatment.for.includes('deduction')) expect(treatment.taken).withContext(treatment.code).toBeDefined();
+    }
+  });
+
+  it('a deferral lowers federal but not social security wages, and Pennsylvania does not follow; a premium lowers all', () => {
+    const counts = (code: string) => us.treatments[code]!.counts;
+    expect([counts('deferral')['us.fit.wages'], counts('deferral')['us.oasdi.pay'], counts('deferral')['us.pa.income.wages']]).toEqual([
+      -1,
+      undefined,
+      undefined,
+    ]);
+    expect([
+      counts('health-premium')['us.fit.wages'],
+      counts('health-premium')['us.oasdi.pay'],
+      counts('health-premium')['us.pa.income.wages'],
+    ]).toEqual([-1, -1, -1]);
+  });
+
+  it('that do not fit the kind of item stop the payslip and name the item', () => {
+    const payslip = computePayslip(
+      inputOf({ pay: '1000.00', items: [{ item: anItem('x', 'deduction', 'wages', { name: 'Wrong one' }), amount: '10.00' }] }),
+    );
+    expect(payslip.problems[0]).toEqual(jasmine.objectContaining({ code: 'treatment-unknown', weight: 'stop' }));
+    expect(payslip.problems[0]?.sentence).toContain('Wrong one');
+  });
+});
+
+describe('Roth and ordinary deferrals', () => {
+  it('share one limit', () => {
+    const roth = { item: anItem('roth', 'deduction', 'roth-deferral', { order: 20 }), amount: '800.00' };
+    const payslip = computePayslip(
+      inputOf({ pay: '6000.00', deferral: '800.00', items: [roth], yearToDate: { 'us.elective-deferrals': 2_350_000 } }),
+    );
+    const line = (code: string) => payslip.lines.find((candidate) => candidate.code === code)?.amount;
+    // 24,500.00 less 23,500.00 leaves 1,000.00 for both.
+    expect([line('deferral'), line('roth'), line('us.elective-deferrals')]).toEqual([80_000, 20_000, 100_000]);
+    expect(payslip.problems.map((problem) => [problem.code, problem.item])).toEqual([['limit-reached', 'roth']]);
+  });
+});
+
+describe('What is due', () => {
+  const due = (payDate: string, depositor: 'monthly' | 'semiweekly') =>
+    filings
+      .dueDates(payDate, addDays(payDate, 45), [{ payDate, amount: 100 }], depositor)
+      .filter((entry) => entry.kind === 'deposit')
+      .map((entry) => entry.date);
+
+  // 26 CFR 31.6302-1(c)(2): paid Wednesday to Friday is due the next Wednesday, paid Saturday to Tuesday the next Friday.
+  it('semiweekly depositors', () => {
+    expect(due('2026-10-16', 'semiweekly')).toEqual(['2026-10-21']); // a Friday
+    expect(due('2026-10-14', 'semiweekly')).toEqual(['2026-10-21']); // a Wednesday
+    expect(due('2026-10-20', 'semiweekly')).toEqual(['2026-10-23']); // a Tuesday
+    expect(due('2026-10-17', 'semiweekly')).toEqual(['2026-10-23']); // a Saturday
+  });
+  it('a due date on a holiday moves to the next business day', () => {
+    expect(due('2026-11-06', 'semiweekly')).withContext('Wednesday 11 November is Veterans Day').toEqual(['2026-11-12']);
+  });
+  it('monthly depositors: the 15th of the next month', () => {
+    expect(due('2026-10-16', 'monthly')).toEqual(['2026-11-16']); // the 15th is a Sunday
+    expect(due('2026-11-27', 'monthly')).toEqual(['2026-12-15']);
+  });
+  it('returns a month after the quarter, statements by the end of January', () => {
+    const entries = filings.dueDates('2026-10-01', '2027-02-28', [], 'monthly').map((entry) => `${entry.date} ${entry.what}`);
+    expect(entries).toEqual([
+      '2026-11-02 Form 941, quarter 3 of 2026',
+      '2027-02-01 Form 941, quarter 4 of 2026',
+      '2027-02-01 Forms W-2 for 2026',
+    ]);
+  });
+  it('deposits of several pay dates due on one day are one deposit', () => {
+    const [deposit] = filings.dueDates(
+      '2026-10-01',
+      '2026-10-31',
+      [
+        { payDate: '2026-10-14', amount: 100 },
+        { payDate: '2026-10-16', amount: 50 },
+      ],
+      'semiweekly',
+    );
+    expect(deposit).toEqual({ kind: 'deposit', date: '2026-10-21', what: 'Federal deposit', amount: 150 });
+  });
+});
+
+describe('Facts of tax', () => {
+  it('the certificate’s fields on screen are those of the schema', () => {
+    const known = us.taxSchema.safeParse({
+      federal: { ...SINGLE, twoJobs: true, dependents: '2200', otherIncome: '1', deductions: '1', extra: '1', exempt: false },
+      residentState: 'PA',
+      workState: 'PA',
+    });
+    expect(known.success).toBeTrue();
+    for (const group of us.taxForm) for (const field of group.fields) expect(field.label.length).withContext(field.key).toBeGreaterThan(3);
+  });
+  it('an amount that is none is named by its field', () => {
+    const wrong = us.taxSchema.safeParse({ federal: { ...SINGLE, extra: 'ten' }, residentState: 'PA', workState: 'PA' });
+    expect(wrong.error?.issues[0]?.path).toEqual(['federal', 'extra']);
+  });
+  it('a country without rules is refused with the ones there are', () => {
+    expect(() => packOf('ZZ')).toThrowError(/Known: US, UK/);
+  });
+});
