@@ -1,0 +1,21 @@
+import { DayPipe, DecimalPipe, MoneyPipe, PeriodPipe, signed } from './words';
+
+describe('Words and figures', () => {
+  it('money: grouped, a true minus sign, zero as a dash where asked for', () => {
+    const money = new MoneyPipe();
+    expect([money.transform(123456), money.transform(-5), money.transform(0), money.transform(0, 'dash'), money.transform(null)]).toEqual([
+      '1,234.56',
+      '−0.05',
+      '0.00',
+      '–',
+      '',
+    ]);
+  });
+  it('changes always with their sign', () => expect([signed(360), signed(-36800), signed(0)]).toEqual(['+3.60', '−368.00', '–']));
+  it('dates with their day, periods in short', () => {
+    expect(new DayPipe().transform('2026-11-27')).toBe('Fri 27 Nov 2026');
+    expect(new DayPipe().transform(null)).toBe('');
+    expect(new PeriodPipe().transform({ from: '2026-11-08', to: '2026-11-21' })).toBe('8 – 21 Nov 2026');
+  });
+  it('decimals keep the places they have', () => expect(new DecimalPipe().transform('1240.5')).toBe('1,240.5'));
+});

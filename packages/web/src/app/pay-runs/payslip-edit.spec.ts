@@ -1,0 +1,108 @@
+import { provideHttpClient } from '@angular/common/http';
+import { HttpTestingController, provideHttpClientTesting } from '@angular/common/http/testing';
+import { TestBed } from '@angular/core/testing';
+import { provideState, provideStore, Store } from '@ngrx/store';
+import type { PayslipView, Sheet } from '@woodruff/contract';
+import { sessionFeature } from '../session/session.store';
+import { PayslipEdit } from './payslip-edit';
+import { runActions } from './pay-runs.store';
+
+describe('One payslip of a run', () => {
+  function edit(edits: object, payslip: Partial<PayslipView> = {}) {
+    TestBed.configureTestingModule({
+      providers: [provideStore(), provideState(sessionFeature), provideHttpClient(), provideHttpClientTesting()],
+    });
+    const fixture = TestBed.createComponent(PayslipEdit);
+    const sheet = {
+      run: { id: 'run' },
+      oneOffItems: [{ code: 'bonus', name: 'Bonus', kind: 'earning' }],
+      rows: [{ payslipId: 'p', included: true, edits }],
+    } as unknown as Sheet;
+    const lines = [
+      { id: 'health', code: 'health', kind: 'deduction-before-tax', label: 'Health premium', amount: 9200, yearToDate: 0 },
+      { id: 'us.fit', code: 'us.fit', kind: 'tax', label: 'Federal income tax', amount: 10024, yearToDate: 0 },
+    ];
+    fixture.componentRef.setInput('sheet', sheet);
+    fixture.componentRef.setInput('shown', { id: 'p', state: 'draft', lines, problems: [], ...payslip } as unknown as PayslipView);
+    fixture.componentRef.setInput('editable', payslip.state === undefined);
+    fixture.componentRef.setInput('mayReverse', true);
+    fixture.detectChanges();
+    const element = fixture.nativeElement as HTMLElement;
+    const press = (name: string) => {
+      [...element.querySelectorAll('button')].find((candidate) => candidate.textContent.trim() === name)!.click();
+      fixture.detectChanges();
+    };
+    const fill = (label: string, value: string) => {
+      const input = [...element.querySelectorAll('label')]
+        .find((candidate) => candidate.textContent.includes(label))!
+        .querySelector('input')!;
+      input.value = value;
+      input.dispatchEvent(new Event('input'));
+    };
+    return { element, press, fill, dispatched: spyOn(TestBed.inject(Store), 'dispatch') };
+  }
+
+  it('a one-off is added to those there are', () => {
+    const { press, fill, dispatched } = edit({ oneOffs: [{ id: 'sheet', item: 'bonus', amount: '10.00' }] });
+    press('Add a one-off');
+    fill('Amount', '84.205');
+    press('Add it to this payslip');
+    fill('Amount', '1,084.20');
+    press('Add it to this payslip');
+    expect(dispatched.calls.mostRecent().args[0] as unknown).toEqual(
+      runActions.enter({
+        payslipId: 'p',
+        entry: {
+          oneOffs: [
+            { id: 'sheet', item: 'bonus', amount: '10.00' },
+            { id: 'beside-2', item: 'bonus', amount: '1084.20' },
+          ],
+        },
+      }),
+    );
+  });
+
+  it('a tax by hand needs a reason', () => {
+    const { element, press, fill, dispatched } = edit({});
+    press('Give a tax by hand');
+    fill('Amount', '50');
+    press('Use this amount once');
+    expect(element.textContent).toContain('Give a reason of at least three letters');
+    expect(dispatched).not.toHaveBeenCalled();
+    fill('Reason', 'agency letter');
+    press('Use this amount once');
+    expect(dispatched).toHaveBeenCalledWith(
+      runActions.enter({ payslipId: 'p', entry: { overrides: [{ tax: 'us.fit', amount: '50.00', reason: 'agency letter' }] } }),
+    );
+  });
+
+  it('an item is left out and taken back in', () => {
+    const { press, dispatched } = edit({ leftOut: ['dues'] });
+    press('Leave an item out');
+    press('leave out');
+    expect(dispatched).toHaveBeenCalledWith(runActions.enter({ payslipId: 'p', entry: { leftOut: ['dues', 'health'] } }));
+    press('take back in');
+    expect(dispatched).toHaveBeenCalledWith(runActions.enter({ payslipId: 'p', entry: { leftOut: [] } }));
+  });
+
+  it('a posted payslip cannot be edited; it is reversed after what that touches was shown', () => {
+    const { element, press, fill, dispatched } = edit({}, { state: 'posted' });
+    expect(element.textContent).not.toContain('This run only');
+    press('Reverse this payslip …');
+    TestBed.inject(HttpTestingController)
+      .expectOne((request) => request.url.endsWith('/payslips/p/reversal'))
+      .flush({
+        name: 'Ines Halloway',
+        payDate: '2026-11-13',
+        reversalDate: '2026-11-23',
+        net: 183691,
+        touches: [{ what: 'Gross pay in 2026', before: 100, after: 0 }],
+        notes: [],
+      });
+    TestBed.tick();
+    expect(element.textContent).toContain('Gross pay in 2026');
+    fill('Reason', 'wrong hours');
+    press('Reverse payslip');
+    expect(dispatched).toHaveBeenCalledWith(runActions.reverse({ payslipId: 'p', reason: 'wrong hours', replace: true }));
+  });
+});

@@ -1,0 +1,59 @@
+import { TestBed } from '@angular/core/testing';
+import { provideRouter } from '@angular/router';
+import { provideStore, Store } from '@ngrx/store';
+import type { OpenPoint, Sheet } from '@woodruff/contract';
+import { runActions } from './pay-runs.store';
+import { RunPoints } from './run-points';
+
+const point = (more: Partial<OpenPoint>): OpenPoint => ({
+  key: 'k',
+  weight: 'look',
+  stage: 'check',
+  sentence: 'Look at it.',
+  who: 'Ines Halloway',
+  payslipId: 'p',
+  personId: 'i',
+  itemId: null,
+  figure: null,
+  accepted: null,
+  ...more,
+});
+
+describe('Open points', () => {
+  function list(points: OpenPoint[]) {
+    TestBed.configureTestingModule({ providers: [provideStore(), provideRouter([])] });
+    const fixture = TestBed.createComponent(RunPoints);
+    fixture.componentRef.setInput('sheet', { run: { id: 'run' }, points } as unknown as Sheet);
+    fixture.componentRef.setInput('editable', true);
+    fixture.detectChanges();
+    const element = fixture.nativeElement as HTMLElement;
+    const button = (name: string) => [...element.querySelectorAll('button')].find((candidate) => candidate.textContent.trim() === name);
+    return { fixture, element, button, dispatched: spyOn(TestBed.inject(Store), 'dispatch') };
+  }
+
+  it('are accepted with a reason of at least three letters', () => {
+    const { fixture, element, button, dispatched } = list([point({})]);
+    button('Accept with a reason')!.click();
+    fixture.detectChanges();
+    expect(button('Accept it')!.disabled).toBeTrue();
+    const input = element.querySelector('input')!;
+    input.value = 'agreed with her';
+    input.dispatchEvent(new Event('input'));
+    fixture.detectChanges();
+    button('Accept it')!.click();
+    expect(dispatched).toHaveBeenCalledWith(runActions.acceptPoint({ runId: 'run', key: 'k', reason: 'agreed with her' }));
+  });
+
+  it('that stop the run cannot be accepted, only mended', () => {
+    const { element, button } = list([point({ weight: 'stop' })]);
+    expect(button('Accept with a reason')).toBeUndefined();
+    expect(element.textContent).toContain('must be mended');
+  });
+
+  it('of an item lead to the item', () => {
+    const { element } = list([point({ payslipId: null, itemId: 'health', who: 'Health premium' })]);
+    expect(element.querySelector('a')?.getAttribute('href')).toBe('/pay-items/health');
+  });
+
+  it('none left: says so', () => expect(list([]).element.textContent).toContain('Nothing in this run needs a person.'));
+});

@@ -1,0 +1,76 @@
+import { TestBed } from '@angular/core/testing';
+import { provideRouter, Router } from '@angular/router';
+import { provideState, provideStore, Store } from '@ngrx/store';
+import type { Session, Timeline } from '@woodruff/contract';
+import { sessionActions, sessionFeature } from '../session/session.store';
+import { Dateline } from './dateline';
+import { timelineStore } from './timeline.store';
+
+describe('The dateline', () => {
+  const timeline: Timeline = {
+    rows: [
+      {
+        schedule: 'Fortnightly',
+        scheduleId: 's',
+        periods: [
+          { from: '2026-10-25', to: '2026-11-07', payDate: '2026-11-13', runId: 'old', state: 'approved', extra: false },
+          { from: '2026-11-08', to: '2026-11-21', payDate: '2026-11-27', runId: 'new', state: 'open', extra: false },
+          { from: '2026-11-22', to: '2026-12-05', payDate: '2026-12-11', runId: null, state: 'none', extra: true },
+        ],
+      },
+    ],
+    due: [{ date: '2026-12-15', what: 'Federal deposit', amount: 100, link: '/returns/quarterly/2026/4', overdue: false }],
+  };
+
+  function line() {
+    TestBed.configureTestingModule({
+      providers: [provideStore(), provideState(sessionFeature), provideState(timelineStore.name, timelineStore.reducer), provideRouter([])],
+    });
+    const store = TestBed.inject(Store);
+    store.dispatch(
+      sessionActions.signedIn({
+        session: {
+          user: { id: 'u', name: 'U', email: 'u' },
+          csrfToken: '',
+          employers: [{ id: 'e', name: 'E', role: 'clerk', country: 'US', currency: 'USD', today: '2026-11-23', demo: true }],
+        } as unknown as Session,
+      }),
+    );
+    const fixture = TestBed.createComponent(Dateline);
+    fixture.detectChanges();
+    store.dispatch(timelineStore.loaded({ data: timeline }));
+    fixture.detectChanges();
+    const element = fixture.nativeElement as HTMLElement;
+    const mark = (label: string) =>
+      [...element.querySelectorAll('g')].find((candidate) => candidate.getAttribute('aria-label')?.includes(label))!;
+    return { fixture, element, mark, go: spyOn(TestBed.inject(Router), 'navigateByUrl') };
+  }
+
+  it('opens periods, pay dates and what is due', () => {
+    const { mark, go } = line();
+    mark('8 – 21 Nov 2026').dispatchEvent(new MouseEvent('click'));
+    mark('Pay date Fri 13 Nov 2026').dispatchEvent(new MouseEvent('click'));
+    mark('Federal deposit, due Tue 15 Dec 2026').dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter' }));
+    mark('22 Nov – 5 Dec 2026').dispatchEvent(new MouseEvent('click'));
+    expect(go.calls.allArgs().map(([url]) => url as string)).toEqual([
+      '/pay-runs/new',
+      '/pay-runs/old',
+      '/returns/quarterly/2026/4',
+      '/today',
+    ]);
+  });
+
+  it('says in words what its shapes show: the next pay date, and one more than usual', () => {
+    const { element, mark } = line();
+    expect(element.textContent).toContain('27 pay');
+    expect(mark('Pay date Fri 11 Dec 2026').getAttribute('aria-label')).toContain('one more than usual this year');
+  });
+
+  it('folds to a thin line', () => {
+    const { fixture, element } = line();
+    element.querySelector<HTMLButtonElement>('.fold')!.click();
+    fixture.detectChanges();
+    expect(element.querySelector('svg')?.getAttribute('height')).toBe('14');
+    expect(element.querySelectorAll('g').length).toBe(0);
+  });
+});
