@@ -36,7 +36,6 @@ for (const [picture, path, heading] of views) {
 }
 
 test('a person, an item, the sheet, a working and the differences can be used by everybody', async ({ page }) => {
-  test.setTimeout(180_000);
   await signIn(page);
   await page.goto('/people');
   await page.locator('.ag-row').filter({ hasText: 'Halloway, Ines' }).click();

@@ -62,7 +62,6 @@ test('a CSV with a broken row is told by row and column, and nothing is entered'
 });
 
 test('the server is stopped during a calculation: nothing is half done, and it goes on after the start', async () => {
-  test.setTimeout(120_000);
   sql('create database woodruff_stopped');
   const url = databaseUrl('woodruff_stopped');
   const environment = { ...process.env, ...serverEnvironment(url, 8492) };

@@ -6,7 +6,9 @@ if (sql(`select count(*) from pg_database where datname = 'woodruff_e2e'`) === '
 
 export default defineConfig({
   testDir: '.',
-  timeout: 60_000,
+  // Generous: a small machine with a cold browser is slow, and nothing here measures speed.
+  timeout: 180_000,
+  expect: { timeout: 20_000 },
   workers: 1,
   fullyParallel: false,
   reporter: 'list',

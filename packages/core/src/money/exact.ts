@@ -134,7 +134,6 @@ const make = (numerator: bigint, denominator: bigint): Exact =>
   new (Exact as unknown as new (numerator: bigint, denominator: bigint) => Exact)(numerator, denominator);
 
 export const ZERO = Exact.whole(0);
-export const ONE = Exact.whole(1);
 export const HUNDRED = Exact.whole(100);
 
 /** The sum of any number of exact values. */

@@ -1,5 +1,4 @@
 import { Exact, HUNDRED, ZERO } from '../money/exact';
-import { decimalOf, type Minor } from '../money/amounts';
 import { round, ROUNDING_WORDS, type Rounding } from '../money/roundings';
 import type { Operation, Source, Working, WorkingStep } from './working';
 
@@ -179,12 +178,6 @@ export function bandsOf(rows: readonly { over: string; percent: string }[]): Ban
   return bands;
 }
 
-/** The figure in minor units. */
-export const minorOfFigure = (figure: Figure): Minor => figure.amount.toMinor();
-
-/** A figure that is an amount held as a fact, without a working of its own. */
-export const given = (label: string, amount: Minor): Figure => ({ key: '', label, amount: Exact.minor(amount) });
-
 const amountOf = (operand: Exact | Figure): Exact => (operand instanceof Exact ? operand : operand.amount);
 
 const short = (value: Exact): string => value.toDecimal().replace(/\.?0+$/, '');
@@ -196,6 +189,3 @@ function distinct(sources: Source[]): Source[] {
     return !seen.has(key) && seen.add(key);
   });
 }
-
-/** The amount as plain decimal text with two decimals. */
-export const decimalOfFigure = (figure: Figure): string => decimalOf(minorOfFigure(figure));

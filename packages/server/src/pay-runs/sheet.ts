@@ -24,23 +24,22 @@ const COLUMNS: [column: string, name: keyof Totals][] = [
   ['employer_cost', 'employerCost'],
 ];
 const amount = (column: string): string => `case when y.reverses is null then x.${column} else -x.${column} end`;
-const TOTALS = COLUMNS.map(([column, name]) => `${amount(column)} as "${name}"`).join(', ');
-const SUMMED = COLUMNS.map(([column, name]) => `coalesce(sum(${amount(column)}), 0)::bigint as "${name}"`).join(', ');
+const totals = (of: (column: string) => string): string =>
+  `json_build_object(${COLUMNS.map(([column, name]) => `'${name}', coalesce(${of(amount(column))}, 0)`).join(', ')}) as totals`;
 
 /** Runs of the employer, latest pay date first, or the one asked for. */
 export async function listRuns(scope: Scope, only?: string, transaction?: Transaction): Promise<Run[]> {
-  const rows = await select<Omit<Run, 'totals'> & Totals>(
+  return select<Run>(
     scope.database,
     `select r.id, r.kind, s.name as schedule, r.period_from as "from", r.period_to as "to", r.pay_date as "payDate", r.state, r.version, u.name as "approvedBy",
             to_char(r.approved_at, 'YYYY-MM-DD"T"HH24:MI:SS') as "approvedAt", t.*
      from pay_runs r join pay_schedules s on s.id = r.schedule_id left join users u on u.id = r.approved_by
-     cross join lateral (select count(*) filter (where y.included and y.state <> 'reversal') as people, ${SUMMED}
+     cross join lateral (select count(*) filter (where y.included and y.state <> 'reversal') as people, ${totals((column) => `sum(${column})`)}
        from payslips y left join ${RESULT} and y.included where y.run_id = r.id) t
      where r.employer_id = :employer ${only ? 'and r.id = :only' : ''} order by r.pay_date desc, r.period_from desc, r.id`,
     { employer: scope.employer.id, only },
     transaction,
   );
-  return rows.map(toRun);
 }
 
 export async function runView(scope: Scope, runId: string, transaction?: Transaction): Promise<Run> {
@@ -112,48 +111,23 @@ async function notInRun(scope: Scope, run: PayRun, rows: SheetRow[]): Promise<Sh
 }
 
 export async function sheetRows(scope: Scope, run: PayRun, payslipId?: string, transaction?: Transaction): Promise<SheetRow[]> {
-  const rows = await select<Omit<SheetRow, 'totals' | keyof Summary> & Totals & { summary: Summary | null }>(
+  const rows = await select<Omit<SheetRow, keyof Summary> & { summary: Summary | null }>(
     scope.database,
     `select y.id as "payslipId", y.person_id as "personId", p.given_name || ' ' || p.family_name as name, p.code, p.department, y.included, y.version,
-            y.edits, ${TOTALS}, x.summary, coalesce(jsonb_array_length(x.problems), 0) as points,
+            y.edits, ${totals((column) => column)}, x.summary, coalesce(jsonb_array_length(x.problems), 0) as points,
             case when y.reverses is null then (select px.net from payslips py join payslip_results px on px.payslip_id = py.id where py.run_id = :compared and py.person_id = y.person_id and py.included and py.state <> 'reversal' limit 1) end as "previousNet"
      from payslips y join people p on p.id = y.person_id left join ${RESULT}
      where y.run_id = :run ${payslipId ? 'and y.id = :payslipId' : ''} order by p.given_name, p.family_name, p.code`,
     { run: run.id, compared: run.comparedWith, payslipId },
     transaction,
   );
-  return rows.map(
-    ({
-      summary,
-      gross,
-      reimbursements,
-      benefitsInKind,
-      deductions,
-      taxes,
-      net,
-      employerTaxes,
-      employerContributions,
-      employerCost,
-      ...row
-    }) => ({
-      ...row,
-      hourly: summary?.hourly ?? false,
-      secondRate: summary?.secondRate ?? false,
-      hours: summary?.hours ?? {},
-      oneOffs: summary?.oneOffs ?? 0,
-      totals: {
-        gross: gross ?? 0,
-        reimbursements: reimbursements ?? 0,
-        benefitsInKind: benefitsInKind ?? 0,
-        deductions: deductions ?? 0,
-        taxes: taxes ?? 0,
-        net: net ?? 0,
-        employerTaxes: employerTaxes ?? 0,
-        employerContributions: employerContributions ?? 0,
-        employerCost: employerCost ?? 0,
-      },
-    }),
-  );
+  return rows.map(({ summary, ...row }) => ({
+    ...row,
+    hourly: summary?.hourly ?? false,
+    secondRate: summary?.secondRate ?? false,
+    hours: summary?.hours ?? {},
+    oneOffs: summary?.oneOffs ?? 0,
+  }));
 }
 
 /** Everything in the run that needs a person, from facts: mended or accepted, it goes. */
@@ -274,24 +248,6 @@ export async function changedView(scope: Scope, run: PayRun, payslipId: string, 
   const [row] = await sheetRows(scope, run, payslipId, transaction);
   if (!row) throw notFound('payslip');
   return { row, run: await runView(scope, run.id, transaction), points: await openPoints(scope, run, transaction) };
-}
-
-function toRun({
-  gross,
-  reimbursements,
-  benefitsInKind,
-  deductions,
-  taxes,
-  net,
-  employerTaxes,
-  employerContributions,
-  employerCost,
-  ...run
-}: Omit<Run, 'totals'> & Totals): Run {
-  return {
-    ...run,
-    totals: { gross, reimbursements, benefitsInKind, deductions, taxes, net, employerTaxes, employerContributions, employerCost },
-  };
 }
 
 export const runTitle = (run: Run): string => `${writtenPeriod(run.from, run.to)}, ${run.schedule}`;

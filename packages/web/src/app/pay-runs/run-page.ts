@@ -20,6 +20,7 @@ import { Problem } from '../kit/problem';
 import { DayPipe, MoneyPipe, PeriodPipe } from '../kit/words';
 import { selectEmployer, selectMayPrepare } from '../session/session.store';
 import { workingActions, workingFeature } from '../working/working.store';
+import { panelOfPage } from '../working/page-with-panel';
 import { WorkingPanel } from '../working/working-panel';
 import { PayslipEdit } from './payslip-edit';
 import { runActions, runFeature } from './pay-runs.store';
@@ -64,7 +65,7 @@ export class RunPage {
   protected readonly progress = this.store.selectSignal(runFeature.selectProgress);
   protected readonly problem = this.store.selectSignal(runFeature.selectProblem);
   protected readonly approving = this.store.selectSignal(runFeature.selectApproving);
-  protected readonly frame = this.store.selectSignal(workingFeature.selectFrame);
+  protected readonly frame = panelOfPage();
   protected readonly payslip = this.store.selectSignal(workingFeature.selectPayslip);
   protected readonly editable = computed(() => this.sheet()?.run.state === 'open' && this.mayPrepare());
   protected readonly mayReverse = computed(() => this.employer()?.role !== 'viewer');
@@ -105,7 +106,6 @@ export class RunPage {
       });
     });
     const takeBack = inject(Keys).add(
-      { keys: 'Escape', label: 'Close the panel', run: () => this.store.dispatch(workingActions.close()) },
       { keys: 'j', label: 'Next person', run: () => this.step(1) },
       { keys: 'k', label: 'Previous person', run: () => this.step(-1) },
       { keys: 'Ctrl+z', label: 'Take the last entry back', run: () => this.takeBack() },
@@ -114,10 +114,7 @@ export class RunPage {
       { keys: 'o', label: 'Open points', run: () => this.go({ view: 'points' }) },
       { keys: 'd', label: 'Differences from the last run', run: () => this.go({ view: 'differences' }) },
     );
-    inject(DestroyRef).onDestroy(() => {
-      takeBack();
-      this.store.dispatch(workingActions.close());
-    });
+    inject(DestroyRef).onDestroy(takeBack);
   }
 
   private mainAction: (() => void) | undefined;

@@ -11,7 +11,8 @@ import { Problem } from '../kit/problem';
 import { DayPipe, DecimalPipe, MoneyPipe, PeriodPipe } from '../kit/words';
 import { payItemsStore } from '../pay-items/pay-items.store';
 import { selectEmployer, selectMayPrepare } from '../session/session.store';
-import { workingActions, workingFeature } from '../working/working.store';
+import { panelOfPage } from '../working/page-with-panel';
+import { workingActions } from '../working/working.store';
 import { WorkingPanel } from '../working/working-panel';
 import { employerStore, personStore } from './people.store';
 import { PersonFactsForm } from './person-facts-form';
@@ -48,7 +49,7 @@ export class PersonPage {
   protected readonly person = this.store.selectSignal(personStore.selectData);
   protected readonly problem = this.store.selectSignal(personStore.selectProblem);
   protected readonly items = this.store.selectSignal(payItemsStore.selectData);
-  protected readonly frame = this.store.selectSignal(workingFeature.selectFrame);
+  protected readonly frame = panelOfPage();
   /** The part that is being edited, in its place. */
   protected readonly editing = signal<Part | null>(null);
   protected readonly changedItem = signal<Person['items'][number] | null>(null);
@@ -119,7 +120,6 @@ export class PersonPage {
     });
     this.store.dispatch(employerStore.load({ input: {}, keep: true }));
     this.store.dispatch(payItemsStore.load({ input: {}, keep: true }));
-    this.store.dispatch(workingActions.close());
     this.itemForm.controls.itemId.valueChanges.subscribe((id) => this.chosenItem.set(id));
     const takeBack = inject(Keys).add(
       { keys: 'e', label: 'Change the facts', run: () => this.edit('facts') },
@@ -129,10 +129,7 @@ export class PersonPage {
         run: () => (this.editing() ? this.stop() : this.store.dispatch(workingActions.close())),
       },
     );
-    inject(DestroyRef).onDestroy(() => {
-      takeBack();
-      this.store.dispatch(workingActions.close());
-    });
+    inject(DestroyRef).onDestroy(takeBack);
   }
 
   protected edit(part: Part): void {

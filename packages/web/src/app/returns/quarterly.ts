@@ -1,13 +1,13 @@
-import { ChangeDetectionStrategy, Component, computed, DestroyRef, effect, inject, input } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input } from '@angular/core';
 import { Store } from '@ngrx/store';
 import type { Return } from '@woodruff/contract';
 import { dateOf, lastOfMonth } from '@woodruff/core';
 import { Api } from '../api/api';
-import { Keys } from '../kit/keys';
 import { Problem } from '../kit/problem';
 import { DayPipe, MoneyPipe } from '../kit/words';
 import { selectEmployer } from '../session/session.store';
-import { workingActions, workingFeature } from '../working/working.store';
+import { panelOfPage } from '../working/page-with-panel';
+import { workingActions } from '../working/working.store';
 import { WorkingPanel } from '../working/working-panel';
 import { quarterlyStore } from './returns.store';
 
@@ -133,7 +133,7 @@ export class Quarterly {
   readonly quarter = input.required<string>();
   protected readonly data = this.store.selectSignal(quarterlyStore.selectData);
   protected readonly problem = this.store.selectSignal(quarterlyStore.selectProblem);
-  protected readonly frame = this.store.selectSignal(workingFeature.selectFrame);
+  protected readonly frame = panelOfPage();
   protected readonly sum = computed(() => this.data()?.liability.reduce((sum, day) => sum + day.amount, 0) ?? 0);
   private readonly query = computed(() => ({ query: { year: this.year(), quarter: this.quarter() } }));
   protected readonly pdf = computed(() => this.api.url('quarterlyPdf', this.query()));
@@ -143,12 +143,6 @@ export class Quarterly {
     const employer = this.store.selectSignal(selectEmployer);
     effect(() => {
       if (employer()) this.store.dispatch(quarterlyStore.load({ input: this.query() }));
-    });
-    this.store.dispatch(workingActions.close());
-    const takeBack = inject(Keys).add({ keys: 'Escape', label: 'Close the panel', run: () => this.store.dispatch(workingActions.close()) });
-    inject(DestroyRef).onDestroy(() => {
-      takeBack();
-      this.store.dispatch(workingActions.close());
     });
   }
 

@@ -1,13 +1,13 @@
-import { ChangeDetectionStrategy, Component, computed, DestroyRef, effect, inject, input, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
 import type { Statement } from '@woodruff/contract';
 import { Api } from '../api/api';
-import { Keys } from '../kit/keys';
 import { Problem } from '../kit/problem';
 import { MoneyPipe } from '../kit/words';
 import { selectEmployer } from '../session/session.store';
-import { workingActions, workingFeature } from '../working/working.store';
+import { panelOfPage } from '../working/page-with-panel';
+import { workingActions } from '../working/working.store';
 import { WorkingPanel } from '../working/working-panel';
 import { yearEndStore } from './returns.store';
 
@@ -146,7 +146,7 @@ export class YearEndPage {
   protected readonly main = ['1', '2', '3', '4', '5', '6'];
   protected readonly data = this.store.selectSignal(yearEndStore.selectData);
   protected readonly problem = this.store.selectSignal(yearEndStore.selectProblem);
-  protected readonly frame = this.store.selectSignal(workingFeature.selectFrame);
+  protected readonly frame = panelOfPage();
   protected readonly onlyOpen = signal(false);
   protected readonly chosen = signal('');
   protected readonly open = computed(() => this.data()?.statements.filter((statement) => statement.checks.length).length ?? 0);
@@ -160,12 +160,6 @@ export class YearEndPage {
     const employer = this.store.selectSignal(selectEmployer);
     effect(() => {
       if (employer()) this.store.dispatch(yearEndStore.load({ input: { path: { year: this.year() } } }));
-    });
-    this.store.dispatch(workingActions.close());
-    const takeBack = inject(Keys).add({ keys: 'Escape', label: 'Close the panel', run: () => this.store.dispatch(workingActions.close()) });
-    inject(DestroyRef).onDestroy(() => {
-      takeBack();
-      this.store.dispatch(workingActions.close());
     });
   }
 
