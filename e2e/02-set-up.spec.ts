@@ -60,7 +60,8 @@ test('a protected number is masked, shown on request, and that is recorded', asy
   await page.reload();
   await expect(page.getByText('National number shown in full')).toBeVisible();
   await page.goBack();
-  await expect(page).toHaveURL(/text=Fennimore/);
+  await expect(page).toHaveURL(/text=Fennimore&at=/);
+  await expect(page.locator('.ag-cell-focus')).toHaveText('Fennimore, Tobias');
 });
 
 test('a change of an item shows its effect on the open run before it is saved', async ({ page }) => {

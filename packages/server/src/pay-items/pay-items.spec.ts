@@ -52,7 +52,9 @@ describe('Pay items', () => {
   it('have a code of their own that stays', async () => {
     const { id } = await addPayItem(scope, item({}));
     expect(await codeOf(addPayItem(scope, item({})))).toContain('already an item with the code club');
-    expect(await codeOf(changePayItem(scope, id, { version: 0, item: item({ code: 'other' }) }))).toContain('The code of an item stays');
+    expect(
+      await codeOf(changePayItem(scope, id, { version: (await payItemPage(scope, id)).version, item: item({ code: 'other' }) })),
+    ).toContain('The code of an item stays');
   });
 
   it('are refused with a treatment that does not fit, falling tiers, or a per cent of themselves', async () => {

@@ -23,7 +23,7 @@ describe('One payslip of a run', () => {
       { id: 'us.fit', code: 'us.fit', kind: 'tax', label: 'Federal income tax', amount: 10024, yearToDate: 0 },
     ];
     fixture.componentRef.setInput('sheet', sheet);
-    fixture.componentRef.setInput('shown', { id: 'p', state: 'draft', lines, problems: [], ...payslip } as unknown as PayslipView);
+    fixture.componentRef.setInput('shown', { id: 'p', state: 'draft', lines, problems: [], ...payslip });
     fixture.componentRef.setInput('editable', payslip.state === undefined);
     fixture.componentRef.setInput('mayReverse', true);
     fixture.detectChanges();

@@ -23,7 +23,7 @@ describe('Open points', () => {
   function list(points: OpenPoint[]) {
     TestBed.configureTestingModule({ providers: [provideStore(), provideRouter([])] });
     const fixture = TestBed.createComponent(RunPoints);
-    fixture.componentRef.setInput('sheet', { run: { id: 'run' }, points } as unknown as Sheet);
+    fixture.componentRef.setInput('sheet', { run: { id: 'run' }, points });
     fixture.componentRef.setInput('editable', true);
     fixture.detectChanges();
     const element = fixture.nativeElement as HTMLElement;

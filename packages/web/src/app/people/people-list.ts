@@ -100,6 +100,8 @@ export class PeopleList {
   /** From the address. */
   readonly text = input('', { transform: (value: string | undefined) => value ?? '' });
   readonly show = input('here', { transform: (value: string | undefined) => value ?? 'here' });
+  /** The person that was opened last: back returns to the same row. */
+  readonly at = input('', { transform: (value: string | undefined) => value ?? '' });
   readonly order = input('', { transform: (value: string | undefined) => value ?? '' });
   protected readonly theme = gridTheme;
   private readonly employer = this.store.selectSignal(selectEmployer);
@@ -164,23 +166,30 @@ export class PeopleList {
     this.api = api;
     const [column, direction] = this.order().split(' ');
     if (column) api.applyColumnState({ state: [{ colId: column, sort: direction === 'desc' ? 'desc' : 'asc' }] });
+    const row = this.at() ? api.getRowNode(this.at()) : undefined;
+    if (row) api.ensureNodeVisible(row, 'middle');
+    if (row?.rowIndex != null) api.setFocusedCell(row.rowIndex, 'name');
   }
 
   protected sorted(): void {
     const sorted = this.api?.getColumnState().find((column) => column.sort);
-    this.go({ order: sorted ? `${sorted.colId} ${sorted.sort}` : '' });
+    void this.go({ order: sorted ? `${sorted.colId} ${sorted.sort}` : '' });
   }
 
   protected open({ data }: RowClickedEvent<PersonRow>): void {
-    if (data) void this.router.navigate(['/people', data.id]);
+    if (data) this.openPerson(data.id);
   }
 
   protected key(event: CellKeyDownEvent<PersonRow> | FullWidthCellKeyDownEvent<PersonRow>): void {
-    if ((event.event as KeyboardEvent).key === 'Enter' && event.data) void this.router.navigate(['/people', event.data.id]);
+    if ((event.event as KeyboardEvent).key === 'Enter' && event.data) this.openPerson(event.data.id);
   }
 
-  protected go(query: Record<string, string>): void {
-    void this.router.navigate([], {
+  private openPerson(id: string): void {
+    void this.go({ at: id }).then(() => this.router.navigate(['/people', id]));
+  }
+
+  protected go(query: Record<string, string>): Promise<boolean> {
+    return this.router.navigate([], {
       queryParams: Object.fromEntries(Object.entries(query).map(([key, value]) => [key, value || null])),
       queryParamsHandling: 'merge',
       replaceUrl: true,
