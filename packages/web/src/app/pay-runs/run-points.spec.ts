@@ -1,7 +1,7 @@
 import { TestBed } from '@angular/core/testing';
 import { provideRouter } from '@angular/router';
 import { provideStore, Store } from '@ngrx/store';
-import type { OpenPoint, Sheet } from '@woodruff/contract';
+import type { OpenPoint } from '@woodruff/contract';
 import { runActions } from './pay-runs.store';
 import { RunPoints } from './run-points';
 
