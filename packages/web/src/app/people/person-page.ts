@@ -248,9 +248,11 @@ export class PersonPage {
   }
 
   private save(request: Observable<unknown>): void {
+    const part = this.editing();
     request.subscribe({
       next: () => {
-        this.stop();
+        // Another part may have been opened while this one was being saved: it stays open.
+        if (this.editing() === part) this.stop();
         this.revealed.set(null);
         this.store.dispatch(personStore.load({ input: { path: { id: this.id() } }, keep: true }));
       },
