@@ -29,7 +29,7 @@ test('a person is added unfinished, and completed from the list of what is missi
   await page.getByLabel(/^Per\s/).selectOption('year');
   await page.getByLabel('From').fill('2026-11-16');
   await page.getByRole('button', { name: 'Pay this from that date on' }).click();
-  await expect(page.getByRole('cell', { name: '62,000.00 a year' })).toBeVisible();
+  await expect(page.getByRole('cell', { name: '62,000.00 a year' }).first()).toBeVisible();
 
   await page.getByRole('button', { name: 'no tax details' }).click();
   await page.getByRole('button', { name: 'Save from this date on' }).click();
