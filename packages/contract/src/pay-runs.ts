@@ -104,6 +104,7 @@ export const sheetSchema = z.object({
 export type Sheet = z.infer<typeof sheetSchema>;
 
 export const payslipChangeSchema = z.object({ version: z.number().int(), included: z.boolean().optional(), edits: editsSchema.optional() });
+/** `points`: those of the payslip and of the run as a whole, and those about limits of zero; the others stand. */
 export const changedSchema = z.object({ row: sheetRowSchema, run: runSchema, points: z.array(pointSchema) });
 export type Changed = z.infer<typeof changedSchema>;
 

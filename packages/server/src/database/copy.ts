@@ -9,7 +9,7 @@ export async function copyInto(
   transaction: Transaction,
   table: string,
   columns: readonly string[],
-  chunks: Iterable<string>,
+  chunks: Iterable<string> | AsyncIterable<string>,
 ): Promise<void> {
   const client = (transaction as unknown as { connection: Client }).connection;
   await pipeline(Readable.from(chunks), client.query(copyFrom(`copy ${table} (${columns.join(', ')}) from stdin`)));

@@ -1,8 +1,12 @@
 import { Umzug, type UmzugStorage } from 'umzug';
 import { execute, select, type Database } from './connection';
 import { foundation } from './migrations/0001-foundation';
+import { lighterResults } from './migrations/0002-lighter-results';
 
-const MIGRATIONS = [{ name: '0001-foundation', sql: foundation }];
+const MIGRATIONS = [
+  { name: '0001-foundation', sql: foundation },
+  { name: '0002-lighter-results', sql: lighterResults },
+];
 
 /** Brings the database to the newest schema, each migration in a transaction of its own. Forward only. */
 export async function migrate(database: Database): Promise<string[]> {

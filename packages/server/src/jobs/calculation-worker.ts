@@ -1,18 +1,20 @@
-import { computePayslip, type PayslipInput } from '@woodruff/core';
+import { computePayslip } from '@woodruff/core';
+import { prepared, type PersonFacts, type RunFacts } from '../pay-runs/payslip-input';
 import { resultRow, summaryOf } from '../pay-runs/result';
 
 export interface CalculationBatch {
   runId: string;
-  payslips: { id: string; input: string; hours: Record<string, string> }[];
+  facts: RunFacts;
+  people: PersonFacts[];
 }
 
 /** Works out a batch of payslips on a thread of its own; gives rows ready for COPY. */
-export default function calculate({ runId, payslips }: CalculationBatch): string {
-  return payslips
-    .map(({ id, input: text, hours }) => {
-      const input = JSON.parse(text) as PayslipInput;
+export default function calculate({ runId, facts, people }: CalculationBatch): string {
+  return people
+    .map((person) => {
+      const { input, text, hours } = prepared(facts, person);
       const payslip = computePayslip(input);
-      return resultRow(id, runId, payslip, summaryOf(input, hours, payslip), text);
+      return resultRow(person.payslipId, runId, payslip, summaryOf(input, hours, payslip), text);
     })
     .join('');
 }

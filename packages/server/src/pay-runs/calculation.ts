@@ -4,11 +4,14 @@ import { copyInto } from '../database/copy';
 import { notFound } from '../errors';
 import { calculateBatch } from '../jobs/threads';
 import type { Scope } from '../users/scope';
-import { hoursByColumn, inputOf, loadPeopleFacts, loadRunFacts, type RunFacts, type PersonFacts } from './facts';
+import { loadPeopleFacts, loadRunFacts } from './facts';
 import { PayRun } from './models';
+import { prepared } from './payslip-input';
 import { RESULT_COLUMNS, resultRow, summaryOf } from './result';
 
 const BATCH = 200;
+/** Batches under way at once: enough that facts are read and results written while the threads calculate. */
+const UNDER_WAY = 5;
 
 /**
  * Works out every payslip of a run from set-up and edits, on worker threads, and saves all results in one
@@ -19,33 +22,26 @@ export async function calculateRun(
   runId: string,
   onProgress: (done: number, of: number) => void = () => undefined,
 ): Promise<void> {
-  const run = await openRun(scope, runId);
-  const [{ version } = { version: 0 }] = await select<{ version: number }>(
-    scope.database,
-    'select facts_version as version from employers where id = :id',
-    { id: scope.employer.id },
-  );
-  const facts = await loadRunFacts(scope, run);
-  const people = await loadPeopleFacts(scope, run, undefined);
-  const batches = inBatches(people, BATCH);
-  let done = 0;
-  onProgress(0, people.length);
-  const rows = await Promise.all(
-    batches.map(async (batch) => {
-      const text = await calculateBatch({ runId, payslips: batch.map((person) => prepared(facts, person)) });
-      onProgress((done += batch.length), people.length);
-      return text;
-    }),
-  );
   await scope.database.transaction(async (transaction) => {
-    const [locked] = await select<{ state: string; edits: number }>(
+    // Locked from the start: an entry made meanwhile waits, and counts from the new figures on.
+    const run = await openRun(scope, runId, transaction);
+    if (run.state === 'approved') return;
+    const [{ version } = { version: 0 }] = await select<{ version: number }>(
       scope.database,
-      'select state from pay_runs where id = :runId for update',
-      { runId },
-      transaction,
+      'select facts_version as version from employers where id = :id',
+      { id: scope.employer.id },
     );
-    if (!locked || locked.state === 'approved') return;
+    const payslips = await select<{ id: string }>(scope.database, 'select id from payslips where run_id = :runId', { runId });
+    const ids = payslips.map(({ id }) => id);
     await execute(scope.database, 'delete from payslip_results where run_id = :runId', { runId }, transaction);
+    onProgress(0, ids.length);
+    let done = 0;
+    const facts = await loadRunFacts(scope, run);
+    const rows = inTurn(inBatches(ids, BATCH), UNDER_WAY, async (batch) => {
+      const text = await calculateBatch({ runId, facts, people: await loadPeopleFacts(scope, run, batch) });
+      onProgress((done += batch.length), ids.length);
+      return text;
+    });
     await copyInto(transaction, 'payslip_results', RESULT_COLUMNS, rows);
     await execute(
       scope.database,
@@ -61,8 +57,7 @@ export async function calculateOne(scope: Scope, run: PayRun, payslipId: string,
   const facts = await loadRunFacts(scope, run, transaction);
   const [person] = await loadPeopleFacts(scope, run, [payslipId], transaction);
   if (!person) throw notFound('payslip');
-  const { hours, input: text } = prepared(facts, person);
-  const input = inputOf(facts, person);
+  const { input, text, hours } = prepared(facts, person);
   const payslip = computePayslip(input);
   await execute(scope.database, 'delete from payslip_results where payslip_id = :payslipId', { payslipId }, transaction);
   await copyInto(transaction, 'payslip_results', RESULT_COLUMNS, [
@@ -79,13 +74,25 @@ export async function openRun(scope: Scope, runId: string, transaction?: Transac
   return run;
 }
 
-function prepared(facts: RunFacts, person: PersonFacts): { id: string; input: string; hours: Record<string, string> } {
-  const hourly = person.rates?.find((rate) => rate.primary)?.per === 'hour';
-  return { id: person.payslipId, input: JSON.stringify(inputOf(facts, person)), hours: hoursByColumn(facts, person, hourly) };
-}
-
 function inBatches<T>(all: readonly T[], size: number): T[][] {
   const batches: T[][] = [];
   for (let start = 0; start < all.length; start += size) batches.push(all.slice(start, start + size));
   return batches;
+}
+
+/** Results of the work on each part, in order, with several under way at once. */
+async function* inTurn<T, R>(parts: readonly T[], underWay: number, work: (part: T) => Promise<R>): AsyncGenerator<R> {
+  const running: Promise<R>[] = [];
+  // A failure is told when its turn comes; until then it must not count as unhandled.
+  const begin = (part: T) => {
+    const started = work(part);
+    started.catch(() => undefined);
+    running.push(started);
+  };
+  parts.slice(0, underWay).forEach(begin);
+  for (let next = underWay; running.length; next++) {
+    const result = await running.shift()!;
+    if (next < parts.length) begin(parts[next]!);
+    yield result;
+  }
 }

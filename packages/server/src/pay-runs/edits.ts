@@ -5,7 +5,7 @@ import { execute, select } from '../database/connection';
 import { conflict, invalid, notFound } from '../errors';
 import type { Scope } from '../users/scope';
 import { calculateOne, openRun } from './calculation';
-import { SECOND_RATE } from './facts';
+import { SECOND_RATE } from './payslip-input';
 import { Payslip, type PayRun } from './models';
 import { changedView } from './sheet';
 

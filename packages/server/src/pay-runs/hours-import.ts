@@ -6,7 +6,7 @@ import { invalid } from '../errors';
 import type { Scope } from '../users/scope';
 import { openRun } from './calculation';
 import { mustBeOpen } from './edits';
-import { SECOND_RATE } from './facts';
+import { SECOND_RATE } from './payslip-input';
 
 const COLUMNS = ['code', 'item', 'hours'] as const;
 

@@ -5,7 +5,7 @@ import { notFound } from '../errors';
 import { may } from '../users/permissions';
 import type { Scope } from '../users/scope';
 import { openRun } from './calculation';
-import { SECOND_RATE } from './facts';
+import { SECOND_RATE } from './payslip-input';
 import type { PayRun } from './models';
 import { readyPeople } from './start';
 import type { Summary } from './result';
@@ -130,16 +130,19 @@ export async function sheetRows(scope: Scope, run: PayRun, payslipId?: string, t
   }));
 }
 
-/** Everything in the run that needs a person, from facts: mended or accepted, it goes. */
-export async function openPoints(scope: Scope, run: PayRun, transaction?: Transaction): Promise<OpenPoint[]> {
+/**
+ * Everything in the run that needs a person, from facts: mended or accepted, it goes. With `changed`, the points
+ * that an edit of that payslip can have changed: its own, those of the whole run, and those about limits of zero.
+ */
+export async function openPoints(scope: Scope, run: PayRun, transaction?: Transaction, changed?: string): Promise<OpenPoint[]> {
   if (run.state === 'approved') return [];
   // One after another: within a transaction there is one connection.
   const rows = await select<{ payslipId: string; personId: string; name: string; problems: Problem[]; gross: number; hourly: boolean }>(
     scope.database,
     `select y.id as "payslipId", y.person_id as "personId", p.given_name || ' ' || p.family_name as name, x.problems, x.gross, (x.summary->>'hourly')::boolean as hourly
        from payslips y join people p on p.id = y.person_id join payslip_results x on x.payslip_id = y.id
-       where y.run_id = :run and y.included and (x.problems <> '[]'::jsonb or x.gross = 0) order by name`,
-    { run: run.id },
+       where y.run_id = :run and y.included and ${changed ? `(y.id = :changed or (x.run_id = :run and x.problems <> '[]'::jsonb and x.problems @> '[{"code": "limit-is-zero"}]'))` : `(x.problems <> '[]'::jsonb or x.gross = 0)`} order by name`,
+    { run: run.id, changed },
     transaction,
   );
   const accepted = await select<{ key: string; reason: string; by: string }>(
@@ -148,11 +151,10 @@ export async function openPoints(scope: Scope, run: PayRun, transaction?: Transa
     { run: run.id },
     transaction,
   );
-  const items = await select<{ id: string; code: string; name: string; holders: number }>(
+  const items = await select<{ id: string; code: string; name: string }>(
     scope.database,
-    `select i.id, i.code, i.definition->>'name' as name, (select count(distinct y.person_id) from payslips y join person_items pi on pi.person_id = y.person_id and pi.item_id = i.id where y.run_id = :run and y.included) as holders
-       from pay_items i where i.employer_id = :employer`,
-    { run: run.id, employer: scope.employer.id },
+    `select id, code, definition->>'name' as name from pay_items where employer_id = :employer`,
+    { employer: scope.employer.id },
     transaction,
   );
   const byCode = new Map(items.map((item) => [item.code, item]));
@@ -210,7 +212,7 @@ export async function openPoints(scope: Scope, run: PayRun, transaction?: Transa
   // A limit of zero that strikes everyone is the item's fault, not the people's.
   for (const [code, struck] of zeroLimits) {
     const item = byCode.get(code);
-    if (item && struck.length > 1 && struck.length >= item.holders) {
+    if (item && struck.length > 1 && struck.length >= (await holdersInRun(scope, run, item.id, transaction))) {
       add({
         key: `limit-is-zero:${code}`,
         weight: 'look',
@@ -243,11 +245,22 @@ export async function openPoints(scope: Scope, run: PayRun, transaction?: Transa
   return points.sort((a, b) => (a.weight === b.weight ? 0 : a.weight === 'stop' ? -1 : 1));
 }
 
+async function holdersInRun(scope: Scope, run: PayRun, itemId: string, transaction?: Transaction): Promise<number> {
+  const [counted] = await select<{ holders: number }>(
+    scope.database,
+    `select count(distinct y.person_id) as holders from person_items pi join payslips y on y.person_id = pi.person_id and y.run_id = :run and y.included
+     where pi.item_id = :item`,
+    { run: run.id, item: itemId },
+    transaction,
+  );
+  return counted?.holders ?? 0;
+}
+
 /** What an edit changed: its row, the run's totals, and the points. */
 export async function changedView(scope: Scope, run: PayRun, payslipId: string, transaction: Transaction): Promise<Changed> {
   const [row] = await sheetRows(scope, run, payslipId, transaction);
   if (!row) throw notFound('payslip');
-  return { row, run: await runView(scope, run.id, transaction), points: await openPoints(scope, run, transaction) };
+  return { row, run: await runView(scope, run.id, transaction), points: await openPoints(scope, run, transaction, payslipId) };
 }
 
 export const runTitle = (run: Run): string => `${writtenPeriod(run.from, run.to)}, ${run.schedule}`;

@@ -2,7 +2,7 @@ import { inject, Injectable } from '@angular/core';
 import { Router } from '@angular/router';
 import { Actions, createEffect, ofType } from '@ngrx/effects';
 import { createActionGroup, createFeature, createReducer, emptyProps, on, props, Store } from '@ngrx/store';
-import type { BodyOf, Changed, Edits, ProblemDetail, Progress, Run, Sheet, SheetRow } from '@woodruff/contract';
+import type { BodyOf, Changed, Edits, OpenPoint, ProblemDetail, Progress, Run, Sheet, SheetRow } from '@woodruff/contract';
 import { catchError, concatMap, EMPTY, exhaustMap, filter, map, Observable, of, switchMap, tap } from 'rxjs';
 import { Api, problemOf } from '../api/api';
 import { createPageStore } from '../api/page-store';
@@ -114,7 +114,7 @@ export const runFeature = createFeature({
         sheet: {
           ...state.sheet,
           run: changed.run,
-          points: changed.points,
+          points: pointsAfter(state.sheet.points, changed),
           rows: state.sheet.rows.map((row) => (row.payslipId === payslipId ? changed.row : row)),
         },
       };
@@ -137,6 +137,13 @@ export const runFeature = createFeature({
     on(runActions.dismissProblem, (state): State => ({ ...state, problem: null, held: state.held.filter((cell) => !cell.fault) })),
   ),
 });
+
+/** An edit answers with the points it can have changed; all others stand as they were. */
+export const pointsAfter = (points: OpenPoint[], { row, points: now }: Changed): OpenPoint[] =>
+  [
+    ...points.filter((point) => point.payslipId !== null && point.payslipId !== row.payslipId && !point.key.startsWith('limit-is-zero:')),
+    ...now,
+  ].sort((a, b) => (a.weight === b.weight ? a.who.localeCompare(b.who) : a.weight === 'stop' ? -1 : 1));
 
 const failure = (detail: string): ProblemDetail => ({
   type: '/problems/calculation',

@@ -1,0 +1,120 @@
+import type { Edits } from '@woodruff/contract';
+import {
+  Exact,
+  PAYSLIP_INPUT_FORMAT,
+  type Balances,
+  type HoursEntry,
+  type ItemOnPayslip,
+  type PayItem,
+  type PayslipInput,
+  type Rate,
+} from '@woodruff/core';
+
+/** What all payslips of a run share. */
+export interface RunFacts {
+  country: string;
+  pay: PayslipInput['pay'];
+  employer: Record<string, unknown>;
+  items: Map<string, PayItem>;
+  hourItems: PayItem[];
+  salaryItem: PayItem | undefined;
+}
+
+/** One person's facts as they stand for a pay date. */
+export interface PersonFacts {
+  payslipId: string;
+  personId: string;
+  name: string;
+  born: string | null;
+  standardHours: string | null;
+  edits: Edits;
+  rates: Rate[] | null;
+  tax: unknown;
+  items:
+    { id: string; code: string; amount: string | null; percent: string | null; limits: object | null; orderFacts: object | null }[] | null;
+  balances: Balances | null;
+}
+
+/** Hours of a person are entered by column: an hour item's code, or `code@2` on the second rate. */
+export const SECOND_RATE = '@2';
+
+/** The payslip's input from set-up and the edits of this run. */
+export function inputOf(run: RunFacts, person: PersonFacts): PayslipInput {
+  const rates = person.rates ?? [];
+  const primary = rates.find((rate) => rate.primary) ?? rates[0];
+  const hourly = primary?.per === 'hour';
+  const items: ItemOnPayslip[] = [];
+  if (primary && !hourly && run.salaryItem) items.push({ item: run.salaryItem });
+  for (const held of person.items ?? []) {
+    const item = run.items.get(held.code);
+    if (item) items.push(onPayslip(item, held, person.balances));
+  }
+  return {
+    format: PAYSLIP_INPUT_FORMAT,
+    country: run.country,
+    pay: run.pay,
+    person: person.born === null ? { name: person.name } : { name: person.name, born: person.born },
+    employer: run.employer,
+    tax: person.tax ?? {},
+    rates,
+    hourItems: run.hourItems,
+    hours: hoursOf(run, person, rates),
+    items,
+    oneOffs: (person.edits.oneOffs ?? []).flatMap((oneOff) => {
+      const item = run.items.get(oneOff.item);
+      return item ? [{ id: oneOff.id, item, amount: oneOff.amount, ...(oneOff.note ? { note: oneOff.note } : {}) }] : [];
+    }),
+    leftOut: person.edits.leftOut ?? [],
+    overrides: person.edits.overrides ?? [],
+    balances: person.balances ?? {},
+  };
+}
+
+/** Hours by column as they count: those entered, else the standard hours on the first item. */
+export function hoursByColumn(
+  run: RunFacts,
+  person: Pick<PersonFacts, 'edits' | 'standardHours'>,
+  hourly: boolean,
+): Record<string, string> {
+  const entered = person.edits.hours ?? {};
+  const first = run.hourItems[0]?.code;
+  if (!hourly || first === undefined || entered[first] !== undefined || person.standardHours === null) return entered;
+  // Leave taken out of the standard week, and hours on the second rate, are hours not worked on the first.
+  const others = Object.entries(entered).filter(([column]) => column !== first && (column.endsWith(SECOND_RATE) || isPlain(run, column)));
+  let rest = Exact.of(person.standardHours);
+  for (const [, hours] of others) rest = rest.minus(Exact.of(hours));
+  return { ...entered, [first]: rest.atLeast(Exact.whole(0)).toDecimal(2) };
+}
+
+const isPlain = (run: RunFacts, column: string): boolean => {
+  const method = run.items.get(column)?.method;
+  return method?.by === 'hours' && Exact.of(method.multiple).equals(Exact.whole(1));
+};
+
+function hoursOf(run: RunFacts, person: PersonFacts, rates: Rate[]): HoursEntry[] {
+  const primary = rates.find((rate) => rate.primary);
+  const second = rates.find((rate) => !rate.primary && rate.per === 'hour');
+  return Object.entries(hoursByColumn(run, person, primary?.per === 'hour')).flatMap(([column, hours]) => {
+    const onSecond = column.endsWith(SECOND_RATE);
+    const rate = onSecond ? second?.id : primary?.id;
+    return [{ item: onSecond ? column.slice(0, -SECOND_RATE.length) : column, rate: rate ?? '', hours }];
+  });
+}
+
+function onPayslip(item: PayItem, held: NonNullable<PersonFacts['items']>[number], balances: Balances | null): ItemOnPayslip {
+  const entry: ItemOnPayslip = { item, id: held.id };
+  if (held.amount !== null) entry.amount = held.amount;
+  if (held.percent !== null) entry.percent = held.percent;
+  if (held.limits !== null) entry.limits = held.limits;
+  if (held.orderFacts !== null) entry.orderFacts = held.orderFacts;
+  const carried = balances?.[`carried:${item.code}`]?.inAll ?? 0;
+  if (item.shortfall === 'carry-forward' && carried > 0) entry.carried = Exact.minor(carried).toDecimal(2);
+  return entry;
+}
+
+/** The input as it is kept with the result, and the hours as the sheet shows them. */
+export function prepared(facts: RunFacts, person: PersonFacts): { input: PayslipInput; text: string; hours: Record<string, string> } {
+  const hourly = person.rates?.find((rate) => rate.primary)?.per === 'hour';
+  const input = inputOf(facts, person);
+  return { input, text: JSON.stringify(input), hours: hoursByColumn(facts, person, hourly) };
+}
