@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { auditSchema, employerPageSchema, foundSchema, timelineSchema, todaySchema } from './today';
 import { behindSchema, returnSchema, yearEndSchema } from './filings';
-import { effectSchema, payItemPageSchema, payItemRowSchema, treatmentsSchema } from './pay-items';
+import { holdersChangeSchema, payItemPageSchema, payItemRowSchema, readyItemsSchema, treatmentsSchema } from './pay-items';
 import { payItemSchema } from './payslip-input';
 import {
   paymentSchema,
@@ -39,6 +39,8 @@ export interface Endpoint {
   body?: z.ZodType;
   query?: z.ZodType;
   answer?: z.ZodType;
+  /** With `?rehearse=true` nothing is saved, and the answer is what the change would do to the open runs. */
+  rehearsable?: true;
   /** Media type of answers that are files. */
   file?: string;
 }
@@ -96,6 +98,7 @@ export const endpoints = {
     method: 'put',
     path: `${at}/people/:id`,
     needs: 'prepare',
+    rehearsable: true,
     summary: "Change a person's facts",
     body: z.object({ version: z.number().int(), facts: personFactsSchema }),
     answer: nothing,
@@ -104,6 +107,7 @@ export const endpoints = {
     method: 'post',
     path: `${at}/people/:id/rates`,
     needs: 'prepare',
+    rehearsable: true,
     summary: 'A rate of pay from a date on',
     body: rateSchema,
     answer: made,
@@ -112,6 +116,7 @@ export const endpoints = {
     method: 'post',
     path: `${at}/people/:id/tax-details`,
     needs: 'prepare',
+    rehearsable: true,
     summary: 'Tax details from a date on',
     body: taxDetailsSchema,
     answer: made,
@@ -120,6 +125,7 @@ export const endpoints = {
     method: 'post',
     path: `${at}/people/:id/items`,
     needs: 'prepare',
+    rehearsable: true,
     summary: 'A recurring item',
     body: personItemSchema,
     answer: made,
@@ -128,6 +134,7 @@ export const endpoints = {
     method: 'put',
     path: `${at}/people/:id/items/:item`,
     needs: 'prepare',
+    rehearsable: true,
     summary: 'Change a recurring item',
     body: personItemSchema.extend({ version: z.number().int() }),
     answer: nothing,
@@ -171,17 +178,50 @@ export const endpoints = {
     method: 'put',
     path: `${at}/pay-items/:id`,
     needs: 'prepare',
+    rehearsable: true,
     summary: 'Change a pay item',
     body: z.object({ version: z.number().int(), item: payItemSchema }),
     answer: nothing,
   },
-  payItemEffect: {
+  changeHolders: {
+    method: 'put',
+    path: `${at}/pay-items/:id/holders`,
+    needs: 'prepare',
+    rehearsable: true,
+    summary: 'Give an item to many people, change it or take it away, from a date on: all of them or none',
+    body: holdersChangeSchema,
+    answer: z.object({ given: z.number().int(), changed: z.number().int(), ended: z.number().int() }),
+  },
+  retirePayItem: {
     method: 'post',
-    path: `${at}/pay-items/:id/effect`,
+    path: `${at}/pay-items/:id/retire`,
+    needs: 'prepare',
+    rehearsable: true,
+    summary: 'Retire an item that nobody holds, or end it for all first',
+    body: z.object({ endForAll: z.boolean().default(false) }),
+    answer: nothing,
+  },
+  bringBackPayItem: {
+    method: 'post',
+    path: `${at}/pay-items/:id/bring-back`,
+    needs: 'prepare',
+    summary: 'Bring a retired item back',
+    answer: nothing,
+  },
+  readyItems: {
+    method: 'get',
+    path: `${at}/ready-items`,
     needs: 'read',
-    summary: 'What a change would do to the open runs',
-    body: payItemSchema,
-    answer: effectSchema,
+    summary: "The country pack's ordinary items, and which of them the employer has",
+    answer: readyItemsSchema,
+  },
+  takeReadyItems: {
+    method: 'post',
+    path: `${at}/ready-items`,
+    needs: 'prepare',
+    summary: 'Take ordinary items into the list of pay items',
+    body: z.object({ codes: z.array(z.string()).min(1) }),
+    answer: z.object({ added: z.number().int() }),
   },
 
   runs: { method: 'get', path: `${at}/pay-runs`, needs: 'read', summary: 'All pay runs, latest first', answer: z.array(runSchema) },

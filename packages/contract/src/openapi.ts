@@ -41,7 +41,20 @@ function operation(operationId: string, endpoint: Endpoint): Record<string, unkn
   return {
     operationId,
     summary: endpoint.summary,
-    parameters: [...parameters, ...query],
+    parameters: [
+      ...parameters,
+      ...query,
+      ...(endpoint.rehearsable
+        ? [
+            {
+              name: 'rehearse',
+              in: 'query',
+              description: 'Save nothing; answer what it would do to the open runs',
+              schema: { type: 'boolean' },
+            },
+          ]
+        : []),
+    ],
     ...(endpoint.body ? { requestBody: { required: true, content: { 'application/json': { schema: jsonSchema(endpoint.body) } } } } : {}),
     responses: {
       200: { description: endpoint.summary, content: answer },

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { payItemSchema } from './payslip-input';
-import { id, isoDate, minor } from './values';
+import { decimal, fineAmount, id, isoDate, minor } from './values';
 
 export const payItemRowSchema = payItemSchema.extend({ id, version: z.number().int(), retired: z.boolean(), held: z.number().int() });
 export type PayItemRow = z.infer<typeof payItemRowSchema>;
@@ -29,7 +29,20 @@ export const treatmentsSchema = z.array(
 /** What a change of set-up would do to the open runs, worked out by the core before it is saved. */
 export const effectSchema = z.object({
   runs: z.array(z.object({ runId: id, label: z.string(), people: z.number().int() })),
-  people: z.array(z.object({ name: z.string(), before: minor, after: minor })),
+  /** Net pay before and after, largest difference first; `stop` says why a payslip could not be paid any more. */
+  people: z.array(z.object({ name: z.string(), before: minor, after: minor, stop: z.string().nullable() })),
   unchanged: z.number().int(),
 });
 export type Effect = z.infer<typeof effectSchema>;
+
+/** Many people's amounts of one item, from a date on. */
+export const holdersChangeSchema = z.object({
+  from: isoDate,
+  entries: z
+    .array(z.object({ personId: id, amount: fineAmount.nullish(), percent: decimal.nullish(), end: z.boolean().default(false) }))
+    .min(1)
+    .max(20_000),
+});
+
+export const readyItemsSchema = z.array(z.object({ group: z.string(), item: payItemSchema, taken: z.boolean() }));
+export type ReadyItem = z.infer<typeof readyItemsSchema>[number];

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { hours, id, isoDate, minor, signedAmount } from './values';
+import { quantity, id, isoDate, minor, signedAmount } from './values';
 
 export const RUN_STATES = ['calculating', 'open', 'approved'] as const;
 export const totalsSchema = z.object({
@@ -43,7 +43,8 @@ export type Proposal = z.infer<typeof proposalSchema>;
 
 /** What a person changed on one payslip; what is absent stays as set up. */
 export const editsSchema = z.object({
-  hours: z.record(z.string(), hours).optional(),
+  /** Hours by column of the sheet; for items paid by the piece, pieces. */
+  hours: z.record(z.string(), quantity).optional(),
   oneOffs: z
     .array(z.object({ id: z.string().max(60), item: z.string(), amount: signedAmount, note: z.string().max(200).optional() }))
     .optional(),
@@ -68,6 +69,8 @@ export const sheetRowSchema = z.object({
   hours: z.record(z.string(), z.string()),
   /** Sum of the one-offs entered for this run. */
   oneOffs: minor,
+  /** Items paid by the piece that the person has. */
+  pieces: z.array(z.string()),
   edits: editsSchema,
   totals: totalsSchema,
   previousNet: minor.nullable(),
@@ -170,6 +173,8 @@ export const payslipSchema = z.object({
       figure: z.string().optional(),
     }),
   ),
+  /** Items that the person has and that are not on this payslip, and why. */
+  notDue: z.array(z.object({ code: z.string(), label: z.string(), why: z.string() })),
   workings: z.record(z.string(), workingSchema),
   history: z.array(z.object({ at: z.string(), who: z.string(), what: z.string() })),
 });

@@ -1,16 +1,53 @@
 import { FREQUENCIES, PAY_ITEM_KINDS, PAYSLIP_INPUT_FORMAT } from '@woodruff/core';
 import { z } from 'zod';
-import { amount, code, decimal, hours, isoDate, minor, name, signedAmount } from './values';
+import { amount, code, decimal, fineAmount, hours, isoDate, minor, name, signedAmount } from './values';
 
-export const limitsSchema = z.object({ perPayslip: amount.optional(), perYear: amount.optional(), inAll: amount.optional() });
+export const limitsSchema = z.object({
+  perPayslip: amount.optional(),
+  perPeriod: amount.optional(),
+  perMonth: amount.optional(),
+  perQuarter: amount.optional(),
+  perYear: amount.optional(),
+  inAll: amount.optional(),
+});
+
+const percentOfSchema = z.union([z.enum(['gross', 'taxable', 'disposable', 'net']), z.object({ items: z.array(code).min(1) })]);
 
 export const methodSchema = z.discriminatedUnion('by', [
   z.object({ by: z.literal('salary') }),
   z.object({ by: z.literal('hours'), multiple: decimal }),
+  z.object({ by: z.literal('pieces') }),
   z.object({ by: z.literal('amount') }),
-  z.object({ by: z.literal('percent'), of: z.literal('gross') }),
-  z.object({ by: z.literal('match'), of: code, tiers: z.array(z.object({ upTo: decimal, match: decimal })).min(1) }),
+  z.object({ by: z.literal('percent'), of: percentOfSchema }),
+  z.object({ by: z.literal('per-hour'), items: z.array(code).min(1).optional() }),
+  z.object({
+    by: z.literal('match'),
+    of: code,
+    on: percentOfSchema.optional(),
+    tiers: z
+      .array(
+        z
+          .object({ upTo: decimal.optional(), upToAmount: amount.optional(), match: decimal })
+          .refine(
+            (tier) => (tier.upTo === undefined) !== (tier.upToAmount === undefined),
+            'a per cent of pay or an amount, one of the two',
+          ),
+      )
+      .min(1),
+  }),
+  z.object({ by: z.literal('table'), over: z.enum(['age', 'gross']), rows: z.array(z.object({ from: amount, amount })).min(1) }),
+  z.object({ by: z.literal('published-table'), table: z.string() }),
 ]);
+
+export const whenSchema = z.object({
+  paysOfMonth: z
+    .array(z.union([z.number().int().min(1).max(6), z.literal('last')]))
+    .min(1)
+    .optional(),
+  months: z.array(z.number().int().min(1).max(12)).min(1).optional(),
+  every: z.object({ pays: z.number().int().min(2).max(53), first: z.number().int().min(1).max(53) }).optional(),
+  regularRunsOnly: z.boolean().optional(),
+});
 
 export const payItemSchema = z.object({
   code,
@@ -21,12 +58,25 @@ export const payItemSchema = z.object({
   limits: limitsSchema.optional(),
   order: z.number().int().min(0).max(9999),
   shortfall: z.enum(['skip', 'take-part', 'carry-forward']).optional(),
+  when: whenSchema.optional(),
+  goes: z
+    .object({
+      payee: z.string().max(80).optional(),
+      reference: z.string().max(60).optional(),
+      liabilityAccount: z.string().max(20).optional(),
+      expenseAccount: z.string().max(20).optional(),
+      hidden: z.boolean().optional(),
+    })
+    .optional(),
+  countsInstead: z.record(z.string(), z.union([z.literal(1), z.literal(-1), z.literal(0)])).optional(),
 });
 
 export const orderFactsSchema = z.object({
   reference: z.string().max(60).optional(),
   supportsOthers: z.boolean().optional(),
   arrearsOver12Weeks: z.boolean().optional(),
+  exemptPerPayslip: amount.optional(),
+  fee: amount.optional(),
 });
 
 /** The open format of everything a payslip depends on; see docs/formats.md. */
@@ -39,6 +89,14 @@ export const payslipInputSchema = z.strictObject({
     to: isoDate,
     frequency: z.enum(FREQUENCIES),
     payDatesInYear: z.number().int().min(1).max(366),
+    place: z
+      .strictObject({
+        inMonth: z.number().int().min(1).max(31),
+        ofMonth: z.number().int().min(1).max(31),
+        inYear: z.number().int().min(1).max(366),
+      })
+      .optional(),
+    special: z.boolean().optional(),
   }),
   person: z.strictObject({ name, born: isoDate.optional() }),
   employer: z.unknown(),
@@ -59,8 +117,9 @@ export const payslipInputSchema = z.strictObject({
     .array(
       z.strictObject({
         item: payItemSchema,
-        amount: signedAmount.optional(),
+        amount: fineAmount.optional(),
         percent: decimal.optional(),
+        quantity: decimal.optional(),
         limits: limitsSchema.optional(),
         orderFacts: orderFactsSchema.optional(),
         carried: amount.optional(),
@@ -72,5 +131,10 @@ export const payslipInputSchema = z.strictObject({
   oneOffs: z.array(z.strictObject({ id: z.string(), item: payItemSchema, amount: signedAmount, note: z.string().optional() })).default([]),
   leftOut: z.array(z.string()).default([]),
   overrides: z.array(z.strictObject({ tax: z.string(), amount: signedAmount, reason: z.string().min(3) })).default([]),
-  balances: z.record(z.string(), z.strictObject({ year: minor, inAll: minor, quarter: minor.optional() })).default({}),
+  balances: z
+    .record(
+      z.string(),
+      z.strictObject({ year: minor, inAll: minor, quarter: minor.optional(), month: minor.optional(), period: minor.optional() }),
+    )
+    .default({}),
 });

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { code, decimal, hours, id, isoDate, minor, name, signedAmount } from './values';
+import { code, decimal, fineAmount, hours, id, isoDate, minor, name } from './values';
 import { limitsSchema, orderFactsSchema } from './payslip-input';
 
 export const addressSchema = z.object({
@@ -51,7 +51,7 @@ export const taxDetailsSchema = z.object({ from: isoDate, facts: z.record(z.stri
 
 export const personItemSchema = z.object({
   itemId: id,
-  amount: signedAmount.nullish(),
+  amount: fineAmount.nullish(),
   percent: decimal.nullish(),
   limits: limitsSchema.nullish(),
   orderFacts: orderFactsSchema.nullish(),

@@ -6,6 +6,7 @@ export * from './calendar/schedules';
 export * from './working/working';
 export { Paper, Reckoning, bandsOf, type Figure, type Band } from './working/reckoning';
 export * from './pay-items/pay-item';
+export { writtenWhen } from './pay-items/when';
 export * from './payslip/input';
 export * from './payslip/payslip';
 export { computePayslip } from './payslip/compute-payslip';

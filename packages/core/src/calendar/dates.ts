@@ -44,6 +44,22 @@ export function addMonths(date: IsoDate, months: number): IsoDate {
 /** Age in completed years on a date. */
 export const ageOn = (born: IsoDate, date: IsoDate): number => yearOf(date) - yearOf(born) - (date.slice(5) < born.slice(5) ? 1 : 0);
 
+/** Names of the months, January first. */
+export const MONTHS = [
+  'January',
+  'February',
+  'March',
+  'April',
+  'May',
+  'June',
+  'July',
+  'August',
+  'September',
+  'October',
+  'November',
+  'December',
+];
+
 const DAY_NAMES = ['Sun', 'Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat'];
 const MONTH_NAMES = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec'];
 

@@ -69,6 +69,20 @@ export function periodsPaidWithin(schedule: PaySchedule, from: IsoDate, to: IsoD
 export const payDatesInYear = (schedule: PaySchedule, year: number, isHoliday: IsHoliday): number =>
   periodsPaidWithin(schedule, dateOf(year, 1, 1), dateOf(year, 12, 31), isHoliday).length;
 
+/** Which pay date of its month and of its calendar year a pay date is, 1 for the first. */
+export function placeOf(
+  schedule: PaySchedule,
+  payDate: IsoDate,
+  isHoliday: IsHoliday,
+): { inMonth: number; ofMonth: number; inYear: number } {
+  const year = yearOf(payDate);
+  const dates = periodsPaidWithin(schedule, dateOf(year, 1, 1), dateOf(year, 12, 31), isHoliday).map((period) => period.payDate);
+  // A date moved by hand counts as the schedule's nearest one before it.
+  const inYear = Math.max(1, dates.filter((date) => date <= payDate).length);
+  const month = dates.filter((date) => date.slice(0, 7) === payDate.slice(0, 7));
+  return { inMonth: Math.max(1, month.filter((date) => date <= payDate).length), ofMonth: Math.max(1, month.length), inYear };
+}
+
 function boundsOf(schedule: PaySchedule, date: IsoDate): [IsoDate, IsoDate] {
   switch (schedule.frequency) {
     case 'weekly':

@@ -1,89 +1,96 @@
+import { yearOf } from '../calendar/dates';
 import { Exact, HUNDRED, ZERO } from '../money/exact';
 import { written, writtenDecimal } from '../money/amounts';
-import type { Balances, PayslipInput } from '../payslip/input';
-import type { Problem } from '../payslip/payslip';
+import type { PayslipDraft } from '../payslip/draft';
 import { CannotCompute } from '../rules/country-pack';
-import type { Figure, Paper, Reckoning } from '../working/reckoning';
-import type { ItemOnPayslip, MatchTier } from './pay-item';
-
-/** What the methods need of the payslip in the making. */
-export interface AmountContext {
-  input: PayslipInput;
-  paper: Paper;
-  /** Not known yet while earnings are worked out. */
-  gross: Figure | undefined;
-  /** Sum of this payslip's lines of an item, so far. */
-  lineAmount(code: string): Exact;
-}
+import type { Reckoning } from '../working/reckoning';
+import type { ItemOnPayslip, Limits, Method } from './pay-item';
 
 /** Begins an item's working with the amount its method gives, before limits; not rounded yet. */
-export function amountWanted(entry: ItemOnPayslip, context: AmountContext): Reckoning {
+export function amountWanted(entry: ItemOnPayslip, draft: PayslipDraft): Reckoning {
   const { item } = entry;
-  const reckoning = context.paper.reckon(entry.figure ?? item.code, item.name);
+  const { method } = item;
+  const reckoning = draft.paper.reckon(entry.figure ?? item.code, item.name);
   if (entry.id) reckoning.fact(`${item.name}: the person's item`, 'item', entry.id);
-  switch (item.method.by) {
+  const own = Exact.of(entry.amount ?? '0');
+  switch (method.by) {
     case 'salary':
-      return salary(reckoning, entry, context.input);
+      return salary(reckoning, entry, draft);
     case 'amount':
-      return reckoning.start('Amount', Exact.of(entry.amount ?? '0'));
-    case 'percent':
-      return reckoning.start('Gross pay', grossOf(context, entry)).percent(`${percentText(entry)}%`, Exact.of(entry.percent ?? '0'));
+      return reckoning.start('Amount', own);
+    case 'percent': {
+      const base = draft.percentBase(method.of, entry);
+      return reckoning.start(base.label, base).percent(`${percentText(entry)}%`, Exact.of(entry.percent ?? '0'));
+    }
+    case 'per-hour':
+      return reckoning.start(method.items ? 'Hours that count' : 'Hours paid', draft.hours(method.items)).times('For each hour', own);
+    case 'pieces':
+      return reckoning.start('Pieces', Exact.of(entry.quantity ?? '0')).times('For each piece', own);
     case 'match':
-      return match(reckoning, item.method.of, item.method.tiers, grossOf(context, entry), context);
+      return match(reckoning, entry, method, draft);
+    case 'table':
+      return tableRow(reckoning, method, entry, draft);
+    case 'published-table': {
+      const table = draft.pack.publishedTables?.[method.table];
+      if (!table)
+        throw new CannotCompute('table-unknown', `${item.name} uses the table "${method.table}", which ${draft.pack.name} does not have.`);
+      return table.lookUp(reckoning, own, draft.context);
+    }
     case 'hours':
       throw new CannotCompute('hours-item-recurs', `${item.name} is paid by the hour and cannot be a recurring item. Enter hours instead.`);
   }
 }
 
+/** What a limit is counted over: the sum taken before, by its name in the balances, and in words. */
+const OVER: [limit: keyof Limits, before: 'period' | 'month' | 'quarter' | 'year' | 'inAll', words: string][] = [
+  ['perPeriod', 'period', "the period's limit"],
+  ['perMonth', 'month', "the month's limit"],
+  ['perQuarter', 'quarter', "the quarter's limit"],
+  ['perYear', 'year', "the year's limit"],
+  ['inAll', 'inAll', 'the sum in all'],
+];
+
 /** Applies the item's own and the person's limits. Says so once when a limit of zero, not the method, makes it zero. */
-export function limited(
-  reckoning: Reckoning,
-  entry: ItemOnPayslip,
-  balances: Balances,
-  takenHere: Exact,
-  problem: (problem: Problem) => void,
-): Reckoning {
+export function limited(reckoning: Reckoning, entry: ItemOnPayslip, draft: PayslipDraft): Reckoning {
   const limits = { ...entry.item.limits, ...entry.limits };
+  const { code, name } = entry.item;
   const before = reckoning.result;
-  const taken = balances[entry.item.code];
+  const taken = draft.input.balances[code];
+  const here = draft.lineAmount(code);
   if (limits.perPayslip !== undefined) reckoning.atMost('Limit per payslip', Exact.of(limits.perPayslip));
-  if (limits.perYear !== undefined) {
-    const left = Exact.of(limits.perYear)
-      .minus(Exact.minor(taken?.year ?? 0))
-      .minus(takenHere)
+  for (const [limit, span, words] of OVER) {
+    const text = limits[limit];
+    if (text === undefined) continue;
+    const left = Exact.of(text)
+      .minus(Exact.minor(taken?.[span] ?? 0))
+      .minus(here)
       .atLeast(ZERO);
-    reckoning.atMost(`Left of the year's limit of ${writtenDecimal(Exact.of(limits.perYear).toDecimal())}`, left);
-  }
-  if (limits.inAll !== undefined) {
-    const left = Exact.of(limits.inAll)
-      .minus(Exact.minor(taken?.inAll ?? 0))
-      .minus(takenHere)
-      .atLeast(ZERO);
-    if (reckoning.result.isAbove(left) && left.isAbove(ZERO)) {
-      problem({
+    const sum = writtenDecimal(Exact.of(text).toDecimal());
+    if (limit === 'inAll' && reckoning.result.isAbove(left) && left.isAbove(ZERO)) {
+      draft.problems.push({
         code: 'target-reached',
         weight: 'look',
-        item: entry.item.code,
+        item: code,
         figure: reckoning.key,
-        sentence: `${entry.item.name} reaches its sum of ${writtenDecimal(Exact.of(limits.inAll).toDecimal())} with this payslip: ${written(left.toMinor())} is the last.`,
+        sentence: `${name} reaches its sum of ${sum} with this payslip: ${written(left.toMinor())} is the last.`,
       });
     }
-    reckoning.atMost(`Left until ${writtenDecimal(Exact.of(limits.inAll).toDecimal())} is reached`, left);
+    reckoning.atMost(limit === 'inAll' ? `Left until ${sum} is reached` : `Left of ${words} of ${sum}`, left);
   }
-  const zeroLimit = [limits.perPayslip, limits.perYear, limits.inAll].some((limit) => limit !== undefined && Exact.of(limit).isZero());
+  const zeroLimit = Object.values(limits).some((limit) => limit !== undefined && Exact.of(limit).isZero());
   if (zeroLimit && reckoning.result.isZero() && !before.isZero()) {
-    problem({
+    draft.problems.push({
       code: 'limit-is-zero',
       weight: 'look',
-      item: entry.item.code,
+      item: code,
       figure: reckoning.key,
-      sentence: `${entry.item.name} is zero because its limit is 0.00. Without the limit it would be ${writtenDecimal(before.toDecimal(2))}. Change the limit, or leave the item out.`,
+      sentence: `${name} is zero because its limit is 0.00. Without the limit it would be ${writtenDecimal(before.toDecimal(2))}. Change the limit, or leave the item out.`,
     });
   }
   return reckoning;
 }
 
-function salary(reckoning: Reckoning, entry: ItemOnPayslip, input: PayslipInput): Reckoning {
+function salary(reckoning: Reckoning, entry: ItemOnPayslip, { input }: PayslipDraft): Reckoning {
   const rate = input.rates.find((candidate) => candidate.primary && candidate.per !== 'hour');
   if (!rate)
     throw new CannotCompute(
@@ -97,16 +104,18 @@ function salary(reckoning: Reckoning, entry: ItemOnPayslip, input: PayslipInput)
     .over('Pay dates in the year', Exact.whole(input.pay.payDatesInYear));
 }
 
-function match(reckoning: Reckoning, of: string, tiers: readonly MatchTier[], gross: Figure, context: AmountContext): Reckoning {
-  const putIn = context.lineAmount(of);
+function match(reckoning: Reckoning, entry: ItemOnPayslip, method: Extract<Method, { by: 'match' }>, draft: PayslipDraft): Reckoning {
+  const putIn = draft.lineAmount(method.of);
   let below = ZERO;
-  for (const tier of tiers) {
-    const ceiling = gross.amount.times(Exact.of(tier.upTo)).over(HUNDRED);
+  for (const tier of method.tiers) {
+    const base = tier.upTo === undefined ? undefined : draft.percentBase(method.on ?? 'gross', entry);
+    const ceiling = base ? base.amount.times(Exact.of(tier.upTo ?? '0')).over(HUNDRED) : Exact.of(tier.upToAmount ?? '0');
+    const words = base ? `${tier.upTo}% of ${base.label.toLowerCase()}` : `${writtenDecimal(ceiling.toDecimal())} a payslip`;
     const inTier = putIn.atMost(ceiling).minus(below).atLeast(ZERO);
-    const part = context.paper
-      .reckon(`${reckoning.key}:${tier.upTo}`, `Put in, up to ${tier.upTo}% of pay`)
-      .start('Put in by the employee', { key: of, label: 'Put in by the employee', amount: putIn })
-      .atMost(`${tier.upTo}% of gross pay`, ceiling)
+    const part = draft.paper
+      .reckon(`${reckoning.key}:${tier.upTo ?? tier.upToAmount}`, `Put in, up to ${words}`)
+      .start('Put in by the employee', { key: method.of, label: 'Put in by the employee', amount: putIn })
+      .atMost(words, ceiling)
       .less('In lower tiers', below)
       .atLeast('Not below zero', ZERO)
       .percent(`Matched at ${tier.match}%`, Exact.of(tier.match))
@@ -117,13 +126,20 @@ function match(reckoning: Reckoning, of: string, tiers: readonly MatchTier[], gr
   return reckoning;
 }
 
-function grossOf(context: AmountContext, entry: ItemOnPayslip): Figure {
-  if (!context.gross)
+function tableRow(reckoning: Reckoning, method: Extract<Method, { by: 'table' }>, entry: ItemOnPayslip, draft: PayslipDraft): Reckoning {
+  const { born } = draft.input.person;
+  if (method.over === 'age' && born === undefined)
     throw new CannotCompute(
-      'percent-of-gross',
-      `${entry.item.name} is a per cent of gross pay and so cannot be part of it. Give it as an amount.`,
+      'born-unknown',
+      `${entry.item.name} goes by age, and no date of birth is on file. Enter it on the person's page.`,
     );
-  return context.gross;
+  const looked =
+    method.over === 'age' ? Exact.whole(yearOf(draft.input.pay.date) - yearOf(born as string)) : draft.percentBase('gross', entry).amount;
+  const row = method.rows.filter((candidate) => !looked.isBelow(Exact.of(candidate.from))).at(-1);
+  const words =
+    method.over === 'age' ? `age ${looked.toDecimal(0)}, reached in the year` : `gross pay of ${writtenDecimal(looked.toDecimal(2))}`;
+  if (!row) return reckoning.note(`The table has no row for ${words}.`);
+  return reckoning.start(`Row from ${writtenDecimal(row.from)}: ${words}`, Exact.of(row.amount));
 }
 
 const percentText = (entry: ItemOnPayslip): string => (entry.percent ?? '0').replace(/(\.\d*?)0+$/, '$1').replace(/\.$/, '');

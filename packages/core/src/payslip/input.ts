@@ -12,6 +12,10 @@ export interface PayFacts {
   frequency: Frequency;
   /** Pay dates of the schedule in the tax year. */
   payDatesInYear: number;
+  /** Which pay date of its month and of its year this is, 1 for the first; needed by items that are not on every payslip. */
+  place?: { inMonth: number; ofMonth: number; inYear: number };
+  /** A run beside the regular ones: items for regular runs only stay out. */
+  special?: boolean;
 }
 
 /** A rate of pay in force. `amount` is a decimal text in the major unit, per hour, per pay period or per year. */
@@ -47,7 +51,7 @@ export interface TaxOverride {
 }
 
 /** Sums of posted lines before this payslip, in minor units, by the line's code. */
-export type Balances = Record<string, { year: number; inAll: number; quarter?: number }>;
+export type Balances = Record<string, { year: number; inAll: number; quarter?: number; month?: number; period?: number }>;
 
 /**
  * Everything a payslip depends on. Each top-level key is one group of facts, so that the causes of a

@@ -66,8 +66,16 @@ export const NO_TOTALS: Totals = {
   employerCost: 0,
 };
 
+/** An item that the person has and that is not on this payslip, and why. */
+export interface NotDue {
+  code: string;
+  label: string;
+  why: string;
+}
+
 export interface Payslip {
   lines: PayslipLine[];
+  notDue: NotDue[];
   totals: Totals;
   problems: Problem[];
   /** By figure key; only when workings were asked for. */

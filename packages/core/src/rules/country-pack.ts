@@ -1,11 +1,11 @@
 import type { z } from 'zod';
 import type { IsoDate } from '../calendar/dates';
-import type { ItemOnPayslip } from '../pay-items/pay-item';
+import type { ItemOnPayslip, PayItem } from '../pay-items/pay-item';
 import type { PayslipInput } from '../payslip/input';
 import type { Filings } from '../filings/filings';
 import type { Problem } from '../payslip/payslip';
 import type { Exact } from '../money/exact';
-import type { Figure, Paper } from '../working/reckoning';
+import type { Figure, Paper, Reckoning } from '../working/reckoning';
 import type { Source } from '../working/working';
 
 /** Thrown when a payslip cannot be worked out at all: no table for the date, a place without rules, a fact missing. */
@@ -29,6 +29,10 @@ export interface Treatment {
   taken?: 'before-tax' | 'after-tax' | 'order';
   /** A base whose sum in the year has a legal limit. */
   limitedBy?: string;
+  /** Which of the pack's legal limits holds for the base; without it the one named as the base. */
+  limit?: string;
+  /** Orders: several of this kind share one limit by what each asks for; the source of that rule. */
+  shared?: Source;
   source?: Source;
 }
 
@@ -66,6 +70,17 @@ export interface OrderContext<Tax = unknown, Employer = unknown> extends TaxCont
   taxes: Figure;
   /** Already taken by orders before this one. */
   takenByOrders: Exact;
+  /** Pay left after taxes and all that was deducted before. */
+  available: Exact;
+}
+
+/** A table of the law in which an item's amount is looked up. */
+export interface PublishedTable {
+  label: string;
+  /** What the person's amount stands for, for example "Cover". */
+  asks: string;
+  /** Writes the amount for this payslip into the item's working. */
+  lookUp(reckoning: Reckoning, amount: Exact, context: TaxContext): Reckoning;
 }
 
 /** A field of a certificate, as data, so that screens need not know the country. */
@@ -94,15 +109,23 @@ export interface CountryPack<Tax = unknown, Employer = unknown> {
   isHoliday: (date: IsoDate) => boolean;
   treatments: Readonly<Record<string, Treatment>>;
   bases: readonly Base[];
+  /** The base meant by "taxable pay". */
+  taxableBase: string;
+  publishedTables?: Readonly<Record<string, PublishedTable>>;
   taxSchema: z.ZodType<Tax>;
   employerSchema: z.ZodType<Employer>;
   taxForm: readonly FormGroup[];
   /** Dated tables in force on a date; throws CannotCompute when the law's table for it is not known. */
   assertTables(date: IsoDate): void;
-  legalLimit(base: string, context: TaxContext<Tax, Employer>): Figure;
+  /** A limit by the name that treatments give it. */
+  legalLimit(limit: string, context: TaxContext<Tax, Employer>): Figure;
   employeeTaxes(context: TaxContext<Tax, Employer>): TaxResult[];
   employerTaxes(context: TaxContext<Tax, Employer>): TaxResult[];
+  /** Gross pay less what the law requires to be withheld. */
+  disposable(context: TaxContext<Tax, Employer> & { gross: Figure; taxes: Figure }): Figure;
   orderLimit(order: ItemOnPayslip, context: OrderContext<Tax, Employer>): Figure;
+  /** Ordinary items from which an employer takes what it needs. */
+  readyItems: readonly { group: string; item: PayItem }[];
   /** Absent until the country's forms are in. */
   filings?: Filings;
 }

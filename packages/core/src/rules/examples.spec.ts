@@ -1,6 +1,7 @@
 import { decimalOf } from '../money/amounts';
 import { computePayslip } from '../payslip/compute-payslip';
 import { inputOf, type Sketch } from '../payslip/testing/inputs';
+import methods from '../pay-items/examples/methods.json';
 import federal from './us/examples/federal.json';
 import orders from './us/examples/orders.json';
 import states from './us/examples/states.json';
@@ -13,7 +14,7 @@ interface Example {
   expect: Record<string, string>;
 }
 
-for (const file of [federal, states, orders, uk]) {
+for (const file of [methods, federal, states, orders, uk]) {
   describe(`Examples: ${file.title}`, () => {
     for (const example of file.examples as unknown as Example[]) {
       it(`${example.name} [${example.source}]`, () => {

@@ -2,10 +2,12 @@ import { Umzug, type UmzugStorage } from 'umzug';
 import { execute, select, type Database } from './connection';
 import { foundation } from './migrations/0001-foundation';
 import { lighterResults } from './migrations/0002-lighter-results';
+import { itemsWhole } from './migrations/0003-items-whole';
 
 const MIGRATIONS = [
   { name: '0001-foundation', sql: foundation },
   { name: '0002-lighter-results', sql: lighterResults },
+  { name: '0003-items-whole', sql: itemsWhole },
 ];
 
 /** Brings the database to the newest schema, each migration in a transaction of its own. Forward only. */

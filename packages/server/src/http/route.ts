@@ -3,6 +3,7 @@ import type { Request, Response, Router } from 'express';
 import { z } from 'zod';
 import type { Database } from '../database/connection';
 import { invalid, notFound, Refusal } from '../errors';
+import { rehearse } from '../pay-runs/rehearsal';
 import { may, NEEDS_IN_WORDS } from '../users/permissions';
 import type { Scope } from '../users/scope';
 import { scopeOf } from '../users/service';
@@ -26,14 +27,17 @@ export function handlerFor(router: Router, database: Database): Handle {
     const endpoint: Endpoint = endpoints[name];
     router[endpoint.method](endpoint.path, async (request: Request, response: Response) => {
       const scope = endpoint.needs === 'nobody' ? undefined : await authorize(endpoint, request, database);
-      const answer = await handler({
-        scope: scope as Scope,
+      const call = {
         body: parsed(endpoint.body, request.body) as never,
         query: parsed(endpoint.query, request.query) as never,
-        path: (part) => pathPart(request, part),
+        path: (part: string) => pathPart(request, part),
         request,
         response,
-      });
+      };
+      const rehearsing = endpoint.rehearsable && request.query['rehearse'] === 'true' && scope;
+      const answer = await (rehearsing
+        ? rehearse(scope, (inside) => handler({ ...call, scope: inside }))
+        : handler({ ...call, scope: scope as Scope }));
       if (!response.headersSent && !endpoint.file) response.json(answer);
     });
   };

@@ -1,5 +1,6 @@
 import type { Handle } from '../http/route';
-import { addPayItem, changePayItem, effectOfChange, listPayItems, payItemPage, treatmentsOf } from './service';
+import { bringBackPayItem, changeHolders, retirePayItem } from './holders';
+import { addPayItem, changePayItem, listPayItems, payItemPage, readyItems, takeReadyItems, treatmentsOf } from './service';
 
 export function payItemRoutes(handle: Handle): void {
   handle('payItems', ({ scope }) => listPayItems(scope));
@@ -7,5 +8,9 @@ export function payItemRoutes(handle: Handle): void {
   handle('payItem', ({ scope, path }) => payItemPage(scope, path('id')));
   handle('addPayItem', ({ scope, body }) => addPayItem(scope, body));
   handle('changePayItem', ({ scope, path, body }) => changePayItem(scope, path('id'), body));
-  handle('payItemEffect', ({ scope, path, body }) => effectOfChange(scope, path('id'), body));
+  handle('changeHolders', ({ scope, path, body }) => changeHolders(scope, path('id'), body));
+  handle('retirePayItem', ({ scope, path, body }) => retirePayItem(scope, path('id'), body));
+  handle('bringBackPayItem', ({ scope, path }) => bringBackPayItem(scope, path('id')));
+  handle('readyItems', ({ scope }) => readyItems(scope));
+  handle('takeReadyItems', ({ scope, body }) => takeReadyItems(scope, body));
 }

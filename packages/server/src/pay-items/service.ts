@@ -1,10 +1,12 @@
-import type { AnswerOf, Effect, ParsedBodyOf, PayItemPage, PayItemRow } from '@woodruff/contract';
-import { computePayslip, Exact, type PayItem as PayItemFacts, type PayslipInput } from '@woodruff/core';
+import type { AnswerOf, ParsedBodyOf, PayItemPage, PayItemRow } from '@woodruff/contract';
+import { Exact, type PayItem as PayItemFacts, type PercentOf } from '@woodruff/core';
+import { isDeepStrictEqual } from 'node:util';
 import { UniqueConstraintError } from 'sequelize';
 import { historyOf, record } from '../audit/audit';
-import { select } from '../database/connection';
+import { select, type Transaction } from '../database/connection';
 import { factsChanged } from '../employers/facts-version';
-import { conflict, invalid, notFound } from '../errors';
+import { conflict, invalid, notFound, Refusal } from '../errors';
+import { may } from '../users/permissions';
 import { packFor, type Scope } from '../users/scope';
 import { PayItem } from './models';
 
@@ -50,7 +52,7 @@ export async function payItemPage(scope: Scope, id: string): Promise<PayItemPage
     retired: item.retired,
     held: holders.filter((holder) => !holder.to || holder.to >= scope.employer.today).length,
     holders,
-    counts: Object.entries(treatment?.counts ?? {}).map(([base, sign]) => ({
+    counts: Object.entries({ ...treatment?.counts, ...item.definition.countsInstead }).map(([base, sign]) => ({
       base,
       label: pack.bases.find((candidate) => candidate.code === base)?.label ?? base,
       sign,
@@ -86,10 +88,9 @@ export async function changePayItem(
   id: string,
   { version, item: body }: ParsedBodyOf<'changePayItem'>,
 ): Promise<Record<string, never>> {
-  const definition = checked(scope, body);
   return scope.database.transaction(async (transaction) => {
-    const item = await PayItem.findOne({ where: { id, employerId: scope.employer.id }, transaction, lock: transaction.LOCK.UPDATE });
-    if (!item) throw notFound('pay item');
+    const item = await itemOf(scope, id, transaction);
+    const definition = checked(scope, body, item.definition);
     if (item.version !== version)
       throw conflict(
         'changed-meanwhile',
@@ -112,67 +113,104 @@ export async function changePayItem(
   });
 }
 
-/** Works out the open runs' payslips with the item as it would be; nothing is saved. */
-export async function effectOfChange(scope: Scope, id: string, body: Body): Promise<Effect> {
-  const definition = checked(scope, body);
-  await itemOf(scope, id);
-  const rows = await select<{ runId: string; label: string; name: string; input: PayslipInput; net: number }>(
-    scope.database,
-    `select r.id as "runId", s.name || ', paid ' || to_char(r.pay_date, 'FMDD Mon YYYY') as label, p.given_name || ' ' || p.family_name as name, x.input, x.net
-     from payslip_results x join payslips y on y.id = x.payslip_id and y.included join pay_runs r on r.id = x.run_id and r.state = 'open' join pay_schedules s on s.id = r.schedule_id
-     join people p on p.id = y.person_id where r.employer_id = :employer order by p.family_name`,
-    { employer: scope.employer.id },
-  );
-  const runs = new Map<string, { runId: string; label: string; people: number }>();
-  const people: Effect['people'] = [];
-  let unchanged = 0;
-  for (const row of rows) {
-    const has = JSON.stringify(row.input).includes(`"code":${JSON.stringify(definition.code)}`);
-    const after = has ? computePayslip(withItem(row.input, definition)).totals.net : row.net;
-    if (after === row.net) {
-      unchanged += 1;
-      continue;
-    }
-    people.push({ name: row.name, before: row.net, after });
-    const run = runs.get(row.runId) ?? { runId: row.runId, label: row.label, people: 0 };
-    runs.set(row.runId, { ...run, people: run.people + 1 });
-  }
-  return {
-    runs: [...runs.values()],
-    people: people.sort((a, b) => Math.abs(b.after - b.before) - Math.abs(a.after - a.before)),
-    unchanged,
-  };
+/** Ordinary items of the country, with which of them the employer has. */
+export async function readyItems(scope: Scope): Promise<AnswerOf<'readyItems'>> {
+  const has = new Set((await listPayItems(scope)).map((item) => item.code));
+  return packFor(scope).readyItems.map(({ group, item }) => ({
+    group,
+    item: item as AnswerOf<'readyItems'>[number]['item'],
+    taken: has.has(item.code),
+  }));
 }
 
-const withItem = (input: PayslipInput, item: PayItemFacts): PayslipInput => ({
-  ...input,
-  items: input.items.map((entry) => (entry.item.code === item.code ? { ...entry, item } : entry)),
-  oneOffs: input.oneOffs.map((entry) => (entry.item.code === item.code ? { ...entry, item } : entry)),
-  hourItems: input.hourItems.map((entry) => (entry.code === item.code ? item : entry)),
-});
+export async function takeReadyItems(scope: Scope, { codes }: ParsedBodyOf<'takeReadyItems'>): Promise<{ added: number }> {
+  const ready = await readyItems(scope);
+  const wanted = codes.map((code) => {
+    const found = ready.find((entry) => entry.item.code === code);
+    if (!found) throw invalid(`There is no ordinary item "${code}".`, [{ path: 'codes', expected: 'codes of ordinary items' }]);
+    return found;
+  });
+  const missing = wanted.filter((entry) => !entry.taken);
+  for (const { item } of missing) await addPayItem(scope, item);
+  return { added: missing.length };
+}
 
-function checked(scope: Scope, body: Body): PayItemFacts {
-  const treatment = packFor(scope).treatments[body.treatment];
+const OF_PAY: readonly string[] = ['earning', 'reimbursement', 'benefit-in-kind'];
+
+/** Refuses what could not be worked out, at the item and not first on a payslip. */
+function checked(scope: Scope, body: Body, before?: PayItemFacts): PayItemFacts {
+  const pack = packFor(scope);
+  const treatment = pack.treatments[body.treatment];
   if (!treatment?.for.includes(body.kind))
     throw invalid('This tax treatment is none for an item of this kind.', [
       { path: 'treatment', expected: 'a treatment that fits the kind of item' },
     ]);
-  if (
-    body.method.by === 'match' &&
-    body.method.tiers.some((tier, index, tiers) => index > 0 && !Exact.of(tier.upTo).isAbove(Exact.of(tiers[index - 1]?.upTo ?? '0')))
-  ) {
-    throw invalid('Each tier of a match must reach higher than the one before.', [{ path: 'method.tiers', expected: 'rising tiers' }]);
+  const { method } = body;
+  if (method.by === 'match') {
+    if (method.of === body.code)
+      throw invalid('An item cannot match itself.', [{ path: 'method.of', expected: 'the code of a deduction' }]);
+    rising(
+      method.tiers.map((tier) => tier.upTo ?? tier.upToAmount ?? '0'),
+      'Each tier of a match must reach higher than the one before.',
+      'method.tiers',
+    );
+    if (new Set(method.tiers.map((tier) => tier.upTo === undefined)).size > 1)
+      throw invalid('The tiers of a match are all per cents of pay, or all amounts.', [
+        { path: 'method.tiers', expected: 'tiers of one kind' },
+      ]);
+    checkBase(method.on ?? 'gross', body, treatment.taken);
   }
-  if (body.method.by === 'percent' && ['earning', 'reimbursement', 'benefit-in-kind'].includes(body.kind)) {
-    throw invalid('A per cent of gross pay is for deductions and contributions; gross pay cannot be a per cent of itself.', [
-      { path: 'method', expected: 'an amount' },
+  if (method.by === 'percent') checkBase(method.of, body, treatment.taken);
+  if (method.by === 'table') {
+    rising(
+      method.rows.map((row) => row.from),
+      'Each row of a table must begin higher than the one before.',
+      'method.rows',
+    );
+    if (method.over === 'gross') checkBase('gross', body, treatment.taken);
+  }
+  if (method.by === 'published-table' && !pack.publishedTables?.[method.table])
+    throw invalid(`${pack.name} has no table of this name.`, [
+      { path: 'method.table', expected: Object.keys(pack.publishedTables ?? {}).join(', ') },
     ]);
-  }
+  checkCounts(scope, body, before);
   return body;
 }
 
-async function itemOf(scope: Scope, id: string): Promise<PayItem> {
-  const item = await PayItem.findOne({ where: { id, employerId: scope.employer.id } });
+/** A base that is known only after the item's own turn is refused. */
+function checkBase(of: PercentOf, body: Body, taken: string | undefined): void {
+  if (typeof of === 'object') return;
+  if (OF_PAY.includes(body.kind))
+    throw invalid('Gross pay cannot be a per cent of itself: pay is a per cent of chosen items, or an amount.', [
+      { path: 'method', expected: 'a per cent of chosen items' },
+    ]);
+  if (of !== 'gross' && taken === 'before-tax')
+    throw invalid(`What is taken before tax cannot be a per cent of ${of} pay, which is known only afterwards.`, [
+      { path: 'method', expected: 'a per cent of gross pay or of chosen items' },
+    ]);
+}
+
+/** What an item counts for is adjusted by an administrator, and only for bases there are. */
+function checkCounts(scope: Scope, body: Body, before: PayItemFacts | undefined): void {
+  const adjusted = body.countsInstead ?? {};
+  if (!isDeepStrictEqual(adjusted, before?.countsInstead ?? {}) && !may(scope.role, 'administer'))
+    throw new Refusal(403, 'not-allowed', 'What an item counts for is adjusted by an administrator. Ask one, or choose another treatment.');
+  const known = new Set(packFor(scope).bases.map((base) => base.code));
+  const unknown = Object.keys(adjusted).find((code) => !known.has(code));
+  if (unknown) throw invalid(`There is no base "${unknown}".`, [{ path: 'countsInstead', expected: 'bases of the country pack' }]);
+}
+
+function rising(values: readonly string[], sentence: string, path: string): void {
+  if (values.some((value, index) => index > 0 && !Exact.of(value).isAbove(Exact.of(values[index - 1] ?? '0'))))
+    throw invalid(sentence, [{ path, expected: 'rising values' }]);
+}
+
+/** Locked when a transaction is given. */
+export async function itemOf(scope: Scope, id: string, transaction?: Transaction): Promise<PayItem> {
+  const item = await PayItem.findOne({
+    where: { id, employerId: scope.employer.id },
+    ...(transaction ? { transaction, lock: transaction.LOCK.UPDATE } : {}),
+  });
   if (!item) throw notFound('pay item');
   return item;
 }

@@ -38,7 +38,7 @@ export async function calculateRun(
     let done = 0;
     const facts = await loadRunFacts(scope, run);
     const rows = inTurn(inBatches(ids, BATCH), UNDER_WAY, async (batch) => {
-      const text = await calculateBatch({ runId, facts, people: await loadPeopleFacts(scope, run, batch) });
+      const text = await calculateBatch({ runId, facts, people: await loadPeopleFacts(scope, run, batch, facts) });
       onProgress((done += batch.length), ids.length);
       return text;
     });
@@ -55,7 +55,7 @@ export async function calculateRun(
 /** Works out one payslip and saves it in the transaction given. */
 export async function calculateOne(scope: Scope, run: PayRun, payslipId: string, transaction: Transaction): Promise<void> {
   const facts = await loadRunFacts(scope, run, transaction);
-  const [person] = await loadPeopleFacts(scope, run, [payslipId], transaction);
+  const [person] = await loadPeopleFacts(scope, run, [payslipId], facts, transaction);
   if (!person) throw notFound('payslip');
   const { input, text, hours } = prepared(facts, person);
   const payslip = computePayslip(input);

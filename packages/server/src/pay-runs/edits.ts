@@ -1,4 +1,4 @@
-import type { Changed, Edits, ParsedBodyOf } from '@woodruff/contract';
+import { hours, type Changed, type Edits, type ParsedBodyOf } from '@woodruff/contract';
 import { Exact } from '@woodruff/core';
 import { historyOf, record } from '../audit/audit';
 import { execute, select } from '../database/connection';
@@ -119,13 +119,20 @@ async function checkItems(scope: Scope, edits: Edits): Promise<void> {
     ...Object.keys(edits.hours ?? {}).map((column) => column.replace(SECOND_RATE, '')),
   ]);
   if (!wanted.size) return;
-  const known = await select<{ code: string }>(
+  const known = await select<{ code: string; by: string }>(
     scope.database,
-    'select code from pay_items where employer_id = :employer and code in (:codes)',
+    `select code, definition->'method'->>'by' as by from pay_items where employer_id = :employer and code in (:codes)`,
     { employer: scope.employer.id, codes: [...wanted] },
   );
   const unknown = [...wanted].find((code) => !known.some((item) => item.code === code));
   if (unknown) throw invalid(`There is no pay item "${unknown}".`, [{ path: 'edits', expected: 'items of this employer' }]);
+  for (const [column, entered] of Object.entries(edits.hours ?? {})) {
+    const item = known.find((candidate) => candidate.code === column.replace(SECOND_RATE, ''));
+    if (item?.by === 'hours' && !hours.safeParse(entered).success)
+      throw invalid(`${entered} hours are not possible. Hours have at most three figures before the point.`, [
+        { path: 'edits.hours', expected: 'hours such as 7.50' },
+      ]);
+  }
 }
 
 /** Without empty parts, so that a payslip as set up has no edits at all. */

@@ -1,10 +1,11 @@
-import { packOf, payDatesInYear, yearOf, type PayItem, type PaySchedule } from '@woodruff/core';
+import { dateOf, packOf, payDatesInYear, placeOf, quarterOf, yearOf, type PayItem, type PaySchedule } from '@woodruff/core';
 import { select, type Transaction } from '../database/connection';
 import type { Scope } from '../users/scope';
 import type { PersonFacts, RunFacts } from './payslip-input';
 
 interface RunRow {
   id: string;
+  kind: string;
   scheduleId: string;
   periodFrom: string;
   periodTo: string;
@@ -27,6 +28,7 @@ export async function loadRunFacts(scope: Scope, run: RunRow, transaction?: Tran
   );
   const items = definitions.map((row) => row.definition).sort((a, b) => a.order - b.order);
   const pack = packOf(scope.employer.country);
+  const holiday = (date: string) => pack.isHoliday(date);
   return {
     country: scope.employer.country,
     pay: {
@@ -34,22 +36,49 @@ export async function loadRunFacts(scope: Scope, run: RunRow, transaction?: Tran
       from: run.periodFrom,
       to: run.periodTo,
       frequency: schedule.frequency,
-      payDatesInYear: payDatesInYear(schedule, yearOf(run.payDate), (date) => pack.isHoliday(date)),
+      payDatesInYear: payDatesInYear(schedule, yearOf(run.payDate), holiday),
+      place: placeOf(schedule, run.payDate, holiday),
+      ...(run.kind === 'special' ? { special: true } : {}),
     },
     employer: scope.employer.facts.country,
     items: new Map(items.map((item) => [item.code, item])),
     hourItems: items.filter((item) => item.method.by === 'hours'),
     salaryItem: items.find((item) => item.method.by === 'salary'),
+    spans: await hasShortLimits(scope, transaction),
   };
 }
+
+/** Whether any item or anybody's item has a limit by period, month or quarter; only then are such sums looked up. */
+async function hasShortLimits(scope: Scope, transaction?: Transaction): Promise<boolean> {
+  const [found] = await select<{ any: boolean }>(
+    scope.database,
+    `select exists (select 1 from pay_items i where i.employer_id = :employer and not i.retired and (
+              jsonb_exists_any(i.definition->'limits', array['perPeriod', 'perMonth', 'perQuarter'])
+              or exists (select 1 from person_items pi where pi.item_id = i.id and jsonb_exists_any(pi.limits, array['perPeriod', 'perMonth', 'perQuarter'])))) as any`,
+    { employer: scope.employer.id },
+    transaction,
+  );
+  return found?.any ?? false;
+}
+
+/** Sums of a person's lines in the month, the quarter and the pay period of the run. */
+const SPANS = `(select json_object_agg(m.code, json_build_object('month', m.month, 'quarter', m.quarter, 'period', m.period))
+              from (select l.code, coalesce(sum(l.amount) filter (where to_char(l.pay_date, 'YYYY-MM') = :month), 0) as month,
+                           coalesce(sum(l.amount) filter (where l.pay_date >= :quarterFrom and l.pay_date < :quarterFrom::date + interval '3 months'), 0) as quarter,
+                           coalesce(sum(l.amount) filter (where r.period_from = :periodFrom and r.period_to = :periodTo), 0) as period
+                    from ledger_lines l join pay_runs r on r.id = l.run_id
+                    where l.person_id = p.id and (l.pay_date >= :quarterFrom or (r.period_from = :periodFrom and r.period_to = :periodTo)) group by l.code) m)`;
 
 /** Facts of the people behind payslips in one statement, so that the cost per person does not grow with people or past runs. */
 export function loadPeopleFacts(
   scope: Scope,
   run: RunRow,
   payslipIds: readonly string[],
+  { spans }: Pick<RunFacts, 'spans'>,
   transaction?: Transaction,
 ): Promise<PersonFacts[]> {
+  const month = run.payDate.slice(0, 7);
+  const quarterFrom = dateOf(yearOf(run.payDate), quarterOf(run.payDate) * 3 - 2, 1);
   const taxYear = packOf(scope.employer.country).taxYearOf(run.payDate).label;
   return select<PersonFacts>(
     scope.database,
@@ -62,10 +91,21 @@ export function loadPeopleFacts(
              from person_items pi join pay_items i on i.id = pi.item_id
              where pi.person_id = p.id and pi.from_date <= :payDate and (pi.to_date is null or pi.to_date >= :payDate) and not i.retired) as items,
             (select json_object_agg(b.code, json_build_object('year', b.year, 'inAll', b.in_all))
-             from (select code, coalesce(sum(amount) filter (where tax_year = :taxYear), 0) as year, sum(amount) as in_all from balances where person_id = p.id group by code) b) as balances
+             from (select code, coalesce(sum(amount) filter (where tax_year = :taxYear), 0) as year, sum(amount) as in_all from balances where person_id = p.id group by code) b) as balances,
+            ${spans ? SPANS : 'null'} as spans
      from payslips y join people p on p.id = y.person_id and p.employer_id = :employer
      where y.run_id = :run and y.id in (:payslipIds) order by p.family_name, p.given_name, p.code`,
-    { run: run.id, payslipIds, employer: scope.employer.id, periodTo: run.periodTo, payDate: run.payDate, taxYear },
+    {
+      run: run.id,
+      payslipIds,
+      employer: scope.employer.id,
+      periodFrom: run.periodFrom,
+      periodTo: run.periodTo,
+      payDate: run.payDate,
+      taxYear,
+      month,
+      quarterFrom,
+    },
     transaction,
   );
 }

@@ -15,7 +15,8 @@ import { compareRun, netWanted, payslipView, whyDifferent } from './payslips';
 import { balancesOutOfStep } from './posting';
 import { openPoints, runView, sheetOf } from './sheet';
 import { proposals, startRun } from './start';
-import { effectOfChange, payItemPage, changePayItem } from '../pay-items/service';
+import { payItemPage, changePayItem } from '../pay-items/service';
+import { rehearse } from './rehearsal';
 import { addPersonItem } from '../people/service';
 import { quarterlyReturn, yearEnd, behind } from '../returns/service';
 import { Jobs } from '../jobs/jobs';
@@ -121,10 +122,10 @@ describe('A pay run', () => {
       order: page.order,
       limits: { perYear: '0' },
     };
-    const effect = await effectOfChange(scope, place.items['health']!, zero);
+    const effect = await rehearse(scope, (inside) => changePayItem(inside, page.id, { version: page.version, item: zero }));
     expect(effect.people.map((person) => person.name))
       .withContext('before it is saved')
-      .toEqual(['Hana Hourly']);
+      .toEqual(['Hana Hourly', 'Sol Salaried']);
     await changePayItem(scope, place.items['health']!, { version: page.version, item: zero });
     await calculateRun(scope, run);
     const points = (await openPoints(scope, await openRun(scope, run))).filter((point) => point.key.startsWith('limit-is-zero'));

@@ -18,6 +18,8 @@ export interface RunFacts {
   items: Map<string, PayItem>;
   hourItems: PayItem[];
   salaryItem: PayItem | undefined;
+  /** Sums by period, month and quarter are needed. */
+  spans: boolean;
 }
 
 /** One person's facts as they stand for a pay date. */
@@ -33,9 +35,10 @@ export interface PersonFacts {
   items:
     { id: string; code: string; amount: string | null; percent: string | null; limits: object | null; orderFacts: object | null }[] | null;
   balances: Balances | null;
+  spans: Record<string, { month: number; quarter: number; period: number }> | null;
 }
 
-/** Hours of a person are entered by column: an hour item's code, or `code@2` on the second rate. */
+/** Hours of a person are entered by column: an hour item's code, or `code@2` on the second rate; pieces by the item's code. */
 export const SECOND_RATE = '@2';
 
 /** The payslip's input from set-up and the edits of this run. */
@@ -47,7 +50,7 @@ export function inputOf(run: RunFacts, person: PersonFacts): PayslipInput {
   if (primary && !hourly && run.salaryItem) items.push({ item: run.salaryItem });
   for (const held of person.items ?? []) {
     const item = run.items.get(held.code);
-    if (item) items.push(onPayslip(item, held, person.balances));
+    if (item) items.push(onPayslip(item, held, person));
   }
   return {
     format: PAYSLIP_INPUT_FORMAT,
@@ -66,7 +69,7 @@ export function inputOf(run: RunFacts, person: PersonFacts): PayslipInput {
     }),
     leftOut: person.edits.leftOut ?? [],
     overrides: person.edits.overrides ?? [],
-    balances: person.balances ?? {},
+    balances: balancesOf(person),
   };
 }
 
@@ -96,17 +99,25 @@ function hoursOf(run: RunFacts, person: PersonFacts, rates: Rate[]): HoursEntry[
   const second = rates.find((rate) => !rate.primary && rate.per === 'hour');
   return Object.entries(hoursByColumn(run, person, primary?.per === 'hour')).flatMap(([column, hours]) => {
     const onSecond = column.endsWith(SECOND_RATE);
+    if (run.items.get(column)?.method.by === 'pieces') return [];
     const rate = onSecond ? second?.id : primary?.id;
     return [{ item: onSecond ? column.slice(0, -SECOND_RATE.length) : column, rate: rate ?? '', hours }];
   });
 }
 
-function onPayslip(item: PayItem, held: NonNullable<PersonFacts['items']>[number], balances: Balances | null): ItemOnPayslip {
+function balancesOf({ balances, spans }: PersonFacts): Balances {
+  if (!spans) return balances ?? {};
+  return Object.fromEntries(Object.entries(balances ?? {}).map(([code, sums]) => [code, { ...sums, ...spans[code] }]));
+}
+
+function onPayslip(item: PayItem, held: NonNullable<PersonFacts['items']>[number], { balances, edits }: PersonFacts): ItemOnPayslip {
   const entry: ItemOnPayslip = { item, id: held.id };
   if (held.amount !== null) entry.amount = held.amount;
   if (held.percent !== null) entry.percent = held.percent;
   if (held.limits !== null) entry.limits = held.limits;
   if (held.orderFacts !== null) entry.orderFacts = held.orderFacts;
+  const pieces = edits.hours?.[item.code];
+  if (item.method.by === 'pieces' && pieces !== undefined) entry.quantity = pieces;
   const carried = balances?.[`carried:${item.code}`]?.inAll ?? 0;
   if (item.shortfall === 'carry-forward' && carried > 0) entry.carried = Exact.minor(carried).toDecimal(2);
   return entry;

@@ -59,7 +59,8 @@ export const payslipInputOf = async (scope: Scope, id: string): Promise<PayslipI
 /** One payslip with the working of every figure, made again from its stored input. */
 export async function payslipView(scope: Scope, id: string): Promise<PayslipView> {
   const stored = await storedPayslip(scope, id);
-  return { ...viewOf(stored, computePayslip(stored.input, { workings: true }).workings), history: await historyOf(scope.database, id) };
+  const { workings, notDue } = computePayslip(stored.input, { workings: true });
+  return { ...viewOf(stored, workings), notDue, history: await historyOf(scope.database, id) };
 }
 
 /** A stored payslip as people see it; a reversal shows the amounts it takes back. */
@@ -76,6 +77,7 @@ export function viewOf(stored: Stored, workings: PayslipView['workings'] = {}): 
       yearToDate: (input.balances[line.code]?.year ?? 0) + (here.get(line.code) ?? 0),
     })),
     totals: totalsOf(stored.lines, sign),
+    notDue: [],
     workings,
     history: [],
   };

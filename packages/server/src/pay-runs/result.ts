@@ -26,6 +26,8 @@ export interface Summary {
   secondRate: boolean;
   hours: Record<string, string>;
   oneOffs: number;
+  /** Items paid by the piece that the person has. */
+  pieces?: string[];
 }
 
 /** One result as a row for COPY. The input is passed as text: it is written as it was read. */
@@ -54,7 +56,9 @@ export function resultRow(payslipId: string, runId: string, payslip: Payslip, su
 export function summaryOf(input: PayslipInput, hours: Record<string, string>, payslip: Payslip): Summary {
   const primary = input.rates.find((rate) => rate.primary);
   const once = new Set(input.oneOffs.map((oneOff) => `once:${oneOff.id}`));
+  const pieces = input.items.filter((entry) => entry.item.method.by === 'pieces').map((entry) => entry.item.code);
   return {
+    ...(pieces.length ? { pieces } : {}),
     hourly: primary?.per === 'hour',
     secondRate: input.rates.some((rate) => !rate.primary && rate.per === 'hour'),
     hours,

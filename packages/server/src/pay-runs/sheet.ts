@@ -65,6 +65,8 @@ export async function sheetOf(scope: Scope, runId: string): Promise<Sheet> {
   const definitions = items.map((item) => item.definition);
   const hourItems = definitions.filter((item) => item.method.by === 'hours');
   const second = rows.some((row) => row.secondRate);
+  const held = new Set(rows.flatMap((row) => row.pieces));
+  const pieceItems = definitions.filter((item) => held.has(item.code));
   let cashBy = addDays(run.payDate, -1);
   while (!isBusinessDay(cashBy, (date) => pack.isHoliday(date))) cashBy = addDays(cashBy, -1);
   if (cashBy < scope.employer.today) cashBy = run.payDate;
@@ -75,10 +77,13 @@ export async function sheetOf(scope: Scope, runId: string): Promise<Sheet> {
     points,
     notIn,
     comparedWith: compared && { id: compared.id, payDate: compared.payDate, totals: compared.totals },
-    hourColumns: hourItems.flatMap((item, index) => [
-      { key: item.code, label: item.name },
-      ...(index === 0 && second ? [{ key: `${item.code}${SECOND_RATE}`, label: '2nd rate' }] : []),
-    ]),
+    hourColumns: [
+      ...hourItems.flatMap((item, index) => [
+        { key: item.code, label: item.name },
+        ...(index === 0 && second ? [{ key: `${item.code}${SECOND_RATE}`, label: '2nd rate' }] : []),
+      ]),
+      ...pieceItems.map((item) => ({ key: item.code, label: item.name })),
+    ],
     oneOffItems: definitions
       .filter((item) => item.method.by === 'amount' && item.kind !== 'employer-contribution')
       .map((item) => ({ code: item.code, name: item.name, kind: item.kind })),
@@ -127,6 +132,7 @@ export async function sheetRows(scope: Scope, run: PayRun, payslipId?: string, t
     secondRate: summary?.secondRate ?? false,
     hours: summary?.hours ?? {},
     oneOffs: summary?.oneOffs ?? 0,
+    pieces: summary?.pieces ?? [],
   }));
 }
 

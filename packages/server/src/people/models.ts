@@ -113,7 +113,7 @@ export function definePeople(sequelize: Database): void {
       id: key,
       personId: DataTypes.UUID,
       itemId: DataTypes.UUID,
-      amount: DataTypes.DECIMAL(12, 2),
+      amount: DataTypes.DECIMAL,
       percent: DataTypes.DECIMAL(12, 6),
       limits: DataTypes.JSONB,
       orderFacts: DataTypes.JSONB,

@@ -2,7 +2,7 @@ import type { Frequency } from '../../calendar/schedules';
 import { PAY_DATES_PER_YEAR } from '../../calendar/schedules';
 import { addDays } from '../../calendar/dates';
 import type { ItemOnPayslip, PayItem } from '../../pay-items/pay-item';
-import { PAYSLIP_INPUT_FORMAT, type OneOff, type PayslipInput } from '../input';
+import { PAYSLIP_INPUT_FORMAT, type Balances, type OneOff, type PayFacts, type PayslipInput } from '../input';
 
 /** What an example or a test says of a payslip; the rest is filled in as for an ordinary one. */
 export interface Sketch {
@@ -22,6 +22,12 @@ export interface Sketch {
   yearToDate?: Record<string, number>;
   items?: ItemOnPayslip[];
   oneOffs?: OneOff[];
+  /** Hours on one rate, by item. */
+  hours?: { rate: string; by: Record<string, string> };
+  place?: PayFacts['place'];
+  special?: boolean;
+  /** Posted before, in minor units, where more than the year's sum matters. */
+  before?: Balances;
 }
 
 export const anItem = (code: string, kind: PayItem['kind'], treatment: string, more: Partial<PayItem> = {}): PayItem => ({
@@ -58,17 +64,31 @@ export function inputOf(sketch: Sketch): PayslipInput {
   return {
     format: PAYSLIP_INPUT_FORMAT,
     country,
-    pay: { date, from: addDays(date, -19), to: addDays(date, -6), frequency, payDatesInYear: PAY_DATES_PER_YEAR[frequency] },
+    pay: {
+      date,
+      from: addDays(date, -19),
+      to: addDays(date, -6),
+      frequency,
+      payDatesInYear: PAY_DATES_PER_YEAR[frequency],
+      ...(sketch.place ? { place: sketch.place } : {}),
+      ...(sketch.special ? { special: true } : {}),
+    },
     person: sketch.born === undefined ? { name: 'Ines Halloway' } : { name: 'Ines Halloway', born: sketch.born },
     employer: sketch.employer ?? (country === 'US' ? EMPLOYER : {}),
     tax: sketch.tax ?? (country === 'US' ? TEXAS : { taxCode: '1257L', category: 'A' }),
-    rates: [{ id: 'main', label: 'Salary', per: 'period', amount: sketch.pay ?? '0', primary: true }],
-    hourItems: [],
-    hours: [],
+    rates: [
+      { id: 'main', label: 'Salary', per: 'period', amount: sketch.pay ?? '0', primary: true },
+      ...(sketch.hours ? [{ id: 'hourly', label: 'Hourly', per: 'hour' as const, amount: sketch.hours.rate }] : []),
+    ],
+    hourItems: Object.keys(sketch.hours?.by ?? {}).map((code) => anItem(code, 'earning', pay, { method: { by: 'hours', multiple: '1' } })),
+    hours: Object.entries(sketch.hours?.by ?? {}).map(([item, hours]) => ({ rate: 'hourly', item, hours })),
     items: [...items, ...(sketch.items ?? [])],
     oneOffs: [...oneOffs, ...(sketch.oneOffs ?? [])],
     leftOut: [],
     overrides: [],
-    balances: Object.fromEntries(Object.entries(sketch.yearToDate ?? {}).map(([code, year]) => [code, { year, inAll: year }])),
+    balances: {
+      ...Object.fromEntries(Object.entries(sketch.yearToDate ?? {}).map(([code, year]) => [code, { year, inAll: year }])),
+      ...sketch.before,
+    },
   };
 }

@@ -1,5 +1,6 @@
 import { addDays, dateOf, daysBetween, monthOf, weekday, yearOf, type IsoDate } from '../../calendar/dates';
 import { z } from 'zod';
+import { ZERO } from '../../money/exact';
 import { CannotCompute, type CountryPack, type Treatment } from '../country-pack';
 import { nationalInsuranceOfEmployee, nationalInsuranceOfEmployer } from './national-insurance';
 import { incomeTax } from './income-tax';
@@ -58,6 +59,7 @@ export const unitedKingdom: CountryPack<UkTax, unknown> = {
     { code: 'uk.paye.pay', label: 'Pay counted for income tax' },
     { code: 'uk.ni.earnings', label: 'Earnings for national insurance' },
   ],
+  taxableBase: 'uk.paye.pay',
   taxSchema: ukTaxSchema,
   employerSchema: z.unknown(),
   taxForm: [
@@ -87,6 +89,14 @@ export const unitedKingdom: CountryPack<UkTax, unknown> = {
   },
   employeeTaxes: (context) => [incomeTax(context), nationalInsuranceOfEmployee(context)],
   employerTaxes: (context) => [nationalInsuranceOfEmployer(context)],
+  disposable: ({ paper, gross, taxes }) =>
+    paper
+      .reckon('uk.attachable', 'Attachable earnings')
+      .start(gross.label, gross)
+      .less(taxes.label, taxes)
+      .atLeast('Not below zero', ZERO)
+      .done(),
+  readyItems: [],
   orderLimit() {
     throw new CannotCompute('no-orders', 'Court orders are not in the rules for the United Kingdom yet.');
   },

@@ -1,10 +1,11 @@
 import { writtenDate, yearOf, type IsoDate } from '../../calendar/dates';
 import { CannotCompute, type CountryPack, type TaxContext, type TaxResult } from '../country-pack';
-import { electiveDeferralLimit } from './federal/elective-deferrals';
+import { groupTermLife } from './federal/group-term-life';
 import { federalIncomeTax } from './federal/income-tax';
+import { planLimit } from './federal/plan-limits';
 import { employeeSocialTaxes, employerSocialTaxes } from './federal/social-security';
 import { federalUnemployment } from './federal/unemployment';
-import { orderLimit } from './federal/wage-attachment';
+import { disposableEarnings, orderLimit } from './federal/wage-attachment';
 import { dueDates } from './forms/due-dates';
 import { LIABILITY, quarterlyReturn } from './forms/quarterly-return';
 import { checkStatement, isSocialSecurityNumber, WAGE_STATEMENT_SOURCE, wageStatement } from './forms/wage-statement';
@@ -12,6 +13,7 @@ import { isFederalHoliday } from './holidays';
 import { localEarnedIncomeTax, localServicesTax, pennsylvaniaIncomeTax, pennsylvaniaUnemploymentOfEmployee } from './states/pennsylvania';
 import { stateUnemployment } from './states/unemployment';
 import { virginiaIncomeTax } from './states/virginia';
+import readyItems from './ready-items.json';
 import { tables } from './tables';
 import { usEmployerSchema, usTaxForm, usTaxSchema, type UsEmployer, type UsTax } from './tax-details';
 import { bases, treatments } from './treatments';
@@ -46,6 +48,8 @@ export const unitedStates: CountryPack<UsTax, UsEmployer> = {
   isHoliday: isFederalHoliday,
   treatments,
   bases,
+  taxableBase: 'us.fit.wages',
+  publishedTables: { 'us.group-term-life': groupTermLife },
   taxSchema: usTaxSchema,
   employerSchema: usEmployerSchema,
   taxForm: usTaxForm,
@@ -56,10 +60,12 @@ export const unitedStates: CountryPack<UsTax, UsEmployer> = {
       `There are no United States tables for pay dates in ${yearOf(date)} (${writtenDate(date)}). Load the year's published tables, or choose another pay date.`,
     );
   },
-  legalLimit: (_base, context) => electiveDeferralLimit(context),
+  legalLimit: planLimit,
   employeeTaxes,
   employerTaxes: (context) => [...employerSocialTaxes(context), federalUnemployment(context), stateUnemployment(context)],
+  disposable: disposableEarnings,
   orderLimit,
+  readyItems: readyItems.items as CountryPack['readyItems'],
   filings: {
     returnForm: '941',
     statementForm: 'W-2',

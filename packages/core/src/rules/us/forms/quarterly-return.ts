@@ -24,7 +24,7 @@ export function quarterlyReturn(quarterStart: IsoDate, days: readonly DaySums[],
   const medicare = tables.value('us.medicare.rate', date).value.times(Exact.whole(2));
   const additional = tables.value('us.medicare.additional.rate', date).value;
 
-  const wages = sum(['us.fit.wages']);
+  const wages = sum(['us.fit.wages', 'us.fit.not-withheld']);
   const withheld = sum(['us.fit']);
   const socialWages = sum(['us.oasdi.wages']);
   const medicareWages = sum(['us.medicare.wages']);
@@ -51,7 +51,13 @@ export function quarterlyReturn(quarterStart: IsoDate, days: readonly DaySums[],
       codes: [],
       working: 'People with a payslip whose period includes that day.',
     },
-    money('2', 'Wages, tips and other compensation', wages, ['us.fit.wages'], 'Federal income-tax wages posted in the quarter.'),
+    money(
+      '2',
+      'Wages, tips and other compensation',
+      wages,
+      ['us.fit.wages', 'us.fit.not-withheld'],
+      'Federal income-tax wages posted in the quarter.',
+    ),
     money('3', 'Federal income tax withheld', withheld, ['us.fit'], 'Federal income tax posted in the quarter.'),
     money('5a (1)', 'Taxable social security wages', socialWages, ['us.oasdi.wages'], 'Posted up to the wage base of each person.'),
     money(

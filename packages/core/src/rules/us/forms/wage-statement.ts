@@ -13,14 +13,20 @@ interface BoxRule {
 }
 
 const BOXES: readonly BoxRule[] = [
-  { box: '1', label: 'Wages, tips, other compensation', codes: ['us.fit.wages'], always: true },
+  { box: '1', label: 'Wages, tips, other compensation', codes: ['us.fit.wages', 'us.fit.not-withheld'], always: true },
   { box: '2', label: 'Federal income tax withheld', codes: ['us.fit'], always: true },
   { box: '3', label: 'Social security wages', codes: ['us.oasdi.wages'], always: true },
   { box: '4', label: 'Social security tax withheld', codes: ['us.oasdi'], always: true },
   { box: '5', label: 'Medicare wages and tips', codes: ['us.medicare.wages'], always: true },
   { box: '6', label: 'Medicare tax withheld', codes: ['us.medicare', 'us.medicare.additional'], always: true },
+  { box: '10', label: 'Dependent care benefits', codes: ['us.dependent-care'] },
+  { box: '12 C', label: 'Cost of group term life insurance over 50,000', codes: ['us.box12.C'] },
   { box: '12 D', label: 'Deferrals to a 401(k) plan', codes: ['us.box12.D'] },
+  { box: '12 E', label: 'Deferrals to a 403(b) plan', codes: ['us.box12.E'] },
+  { box: '12 S', label: 'Deferrals to a SIMPLE plan', codes: ['us.simple-deferrals'] },
+  { box: '12 W', label: 'Contributions to a health savings account', codes: ['us.hsa'] },
   { box: '12 AA', label: 'Roth contributions to a 401(k) plan', codes: ['us.box12.AA'] },
+  { box: '12 BB', label: 'Roth contributions to a 403(b) plan', codes: ['us.box12.BB'] },
   { box: '12 DD', label: 'Cost of employer-sponsored health coverage', codes: ['us.box12.DD'] },
   { box: '14 vehicle', label: 'Use of a company vehicle', codes: ['us.box14.vehicle'] },
   { box: '14 dues', label: 'Union dues', codes: ['us.box14.dues'] },

@@ -1,0 +1,168 @@
+import { written, writtenDecimal } from '../money/amounts';
+import { Exact, ZERO } from '../money/exact';
+import { amountWanted, limited } from '../pay-items/amounts-of-items';
+import type { ItemOnPayslip } from '../pay-items/pay-item';
+import type { OrderContext, Treatment } from '../rules/country-pack';
+import type { Figure, Reckoning } from '../working/reckoning';
+import type { PayslipDraft } from './draft';
+
+/** Takes the deductions of one payslip, each from what the earlier ones leave. */
+export class Deductions {
+  private readonly all: [ItemOnPayslip, Treatment][];
+  private takenByOrders = ZERO;
+
+  constructor(private readonly draft: PayslipDraft) {
+    this.all = draft.itemsOf('deduction');
+  }
+
+  takeBeforeTax(): void {
+    for (const [entry, treatment] of this.all) if (treatment.taken === 'before-tax') this.take(entry, treatment);
+  }
+
+  /** After tax, court orders among them, in the order of taking. Orders of one kind that the law lets share are taken together. */
+  takeAfterTax(): void {
+    const rest = this.all.filter(([, treatment]) => treatment.taken !== 'before-tax');
+    const shared = new Set<string>();
+    for (const [entry, treatment] of rest) {
+      if (treatment.taken !== 'order') this.take(entry, treatment);
+      else if (!treatment.shared) this.takeOrder(entry, treatment, this.ceiling(entry));
+      else if (!shared.has(treatment.code)) {
+        shared.add(treatment.code);
+        this.takeShared(rest.filter(([, other]) => other.code === treatment.code));
+      }
+    }
+  }
+
+  /** Several orders under one limit: where it does not hold them all, each gets its share by what it asks for. */
+  private takeShared(orders: [ItemOnPayslip, Treatment][]): void {
+    const asked = orders.map(([entry]) => Exact.of(entry.amount ?? '0').plus(Exact.of(entry.carried ?? '0')));
+    const all = asked.reduce((sum, amount) => sum.plus(amount), ZERO);
+    const ceilings = orders.map(([entry]) => this.ceiling(entry));
+    orders.forEach(([entry, treatment], index) => {
+      const ceiling = ceilings[index] as Figure;
+      const own = asked[index] as Exact;
+      if (orders.length === 1 || !all.isAbove(ceiling.amount)) return this.takeOrder(entry, treatment, ceiling);
+      const share = this.draft.paper
+        .reckon(`share:${entry.figure ?? entry.item.code}`, `Share of ${entry.item.name}`)
+        .start(ceiling.label, ceiling)
+        .times('What this order asks for', own)
+        .over(`What all ${orders.length} orders of the kind ask for`, all)
+        .round('down')
+        .source(...(treatment.shared ? [treatment.shared] : []))
+        .done();
+      return this.takeOrder(entry, treatment, share);
+    });
+  }
+
+  private takeOrder(entry: ItemOnPayslip, treatment: Treatment, ceiling: Figure): void {
+    const taken = this.take(entry, treatment, ceiling);
+    this.takenByOrders = this.takenByOrders.plus(taken);
+    const fee = Exact.of(entry.orderFacts?.fee ?? '0');
+    if (!fee.isAbove(ZERO) || !taken.isAbove(ZERO)) return;
+    const { draft } = this;
+    const figure = draft.paper
+      .reckon(`fee:${entry.figure ?? entry.item.code}`, `Employer's fee for ${entry.item.name}`)
+      .start('Fee for each payment', fee)
+      .atMost('Room that the order leaves below its limit', ceiling.amount.minus(taken).atLeast(ZERO))
+      .atMost('Pay that is left', draft.available().atLeast(ZERO))
+      .round('half-up')
+      .done();
+    if (figure.amount.isZero()) return;
+    draft.post(figure, { code: `fee:${entry.item.code}`, kind: 'deduction-after-tax', label: figure.label });
+    draft.deducted = draft.deducted.plus(figure.amount);
+    this.takenByOrders = this.takenByOrders.plus(figure.amount);
+  }
+
+  private ceiling(entry: ItemOnPayslip): Figure {
+    const { draft } = this;
+    const context: OrderContext = {
+      ...draft.context,
+      gross: draft.gross as Figure,
+      taxes: draft.taxes as Figure,
+      takenByOrders: this.takenByOrders,
+      available: draft.available(),
+    };
+    return draft.pack.orderLimit(entry, context);
+  }
+
+  private take(entry: ItemOnPayslip, treatment: Treatment, ceiling?: Figure): Exact {
+    const { draft } = this;
+    const wanted = amountWanted(entry, draft);
+    if (entry.carried && Exact.of(entry.carried).isAbove(ZERO)) wanted.plus('Carried from earlier payslips', Exact.of(entry.carried));
+    const due = wanted.round('half-up').result;
+    const uncapped = limited(wanted, entry, draft).round('half-up').result;
+    if (treatment.limitedBy) this.capByLaw(wanted, entry, treatment.limitedBy, treatment.limit ?? treatment.limitedBy);
+    if (ceiling) wanted.atMost(ceiling.label, ceiling);
+    const fitting = draft.available().atLeast(ZERO);
+    if (wanted.result.isAbove(fitting)) {
+      const part = entry.item.shortfall !== 'skip';
+      wanted.atMost(part ? 'Pay that is left' : 'Left out: pay does not cover it', part ? fitting : ZERO);
+      draft.problems.push({
+        code: 'pay-does-not-cover',
+        weight: 'look',
+        item: entry.item.code,
+        figure: wanted.key,
+        sentence: `${entry.item.name}: pay covers ${writtenDecimal(wanted.result.toDecimal())} of ${writtenDecimal(due.toDecimal())}. ${
+          entry.item.shortfall === 'carry-forward' ? 'The rest is carried to the next payslip.' : 'Nothing is carried forward.'
+        }`,
+      });
+    } else if (ceiling && wanted.result.isBelow(uncapped)) {
+      draft.problems.push({
+        code: 'order-does-not-fit',
+        weight: 'look',
+        item: entry.item.code,
+        figure: wanted.key,
+        sentence: `${entry.item.name}: protected earnings leave room for ${writtenDecimal(wanted.result.toDecimal())} of ${writtenDecimal(due.toDecimal())}.`,
+      });
+    }
+    const figure = wanted.round('half-up').done();
+    this.carryForward(entry, due, uncapped, figure.amount);
+    if (!figure.amount.isZero())
+      draft.add(figure, entry.item, treatment.taken === 'before-tax' ? 'deduction-before-tax' : 'deduction-after-tax');
+    draft.deducted = draft.deducted.plus(figure.amount);
+    return figure.amount;
+  }
+
+  private capByLaw(wanted: Reckoning, entry: ItemOnPayslip, base: string, name: string): void {
+    const { draft } = this;
+    const limit = draft.pack.legalLimit(name, draft.context);
+    const left = draft.paper
+      .reckon(`left:${base}:${entry.figure ?? entry.item.code}`, `Left of ${limit.label.toLowerCase()}`)
+      .start(limit.label, limit)
+      .less('Taken earlier this year', Exact.minor(draft.input.balances[base]?.year ?? 0))
+      .less('Taken on this payslip before', draft.countedFor(base))
+      .atLeast('Not below zero', ZERO)
+      .done();
+    if (wanted.result.isAbove(left.amount) && !left.amount.isZero()) {
+      draft.problems.push({
+        code: 'limit-reached',
+        weight: 'look',
+        item: entry.item.code,
+        figure: wanted.key,
+        sentence: `${entry.item.name} reaches ${limit.label.toLowerCase()} of ${writtenDecimal(limit.amount.toDecimal())}: ${writtenDecimal(left.amount.toDecimal())} is the last that can be taken this year.`,
+      });
+    }
+    wanted.atMost(left.label, left);
+  }
+
+  private carryForward(entry: ItemOnPayslip, due: Exact, afterLimits: Exact, taken: Exact): void {
+    if (entry.item.shortfall !== 'carry-forward') return;
+    const carriedNow = afterLimits.minus(taken).atLeast(ZERO);
+    if (carriedNow.minus(Exact.of(entry.carried ?? '0')).isZero()) return;
+    const label = `${entry.item.name}, carried forward`;
+    const figure = this.draft.paper
+      .reckon(`carried:${entry.figure ?? entry.item.code}`, label)
+      .start('Due', due)
+      .less('Taken', taken)
+      .less('Carried before', Exact.of(entry.carried ?? '0'))
+      .done();
+    this.draft.post(
+      { ...figure, amount: carriedNow.minus(Exact.of(entry.carried ?? '0')) },
+      { code: `carried:${entry.item.code}`, kind: 'carried', label },
+    );
+  }
+}
+
+/** In words, for a payslip that cannot be paid. */
+export const netBelowZero = (net: number): string =>
+  `Net pay is ${written(net)}. It lacks ${written(-net)}: add pay, leave out or lower a deduction, or spread a correction over several pay dates.`;

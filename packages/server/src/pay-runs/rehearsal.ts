@@ -1,0 +1,101 @@
+import type { Effect } from '@woodruff/contract';
+import { computePayslip, type Payslip } from '@woodruff/core';
+import { select, type Database, type Transaction } from '../database/connection';
+import type { Scope } from '../users/scope';
+import { loadPeopleFacts, loadRunFacts } from './facts';
+import { PayRun } from './models';
+import { inputOf } from './payslip-input';
+
+class Rehearsed extends Error {}
+
+/** What a change of set-up would do to the open runs: it is really made, looked at, and taken back with its transaction. */
+export async function rehearse(scope: Scope, change: (inside: Scope) => Promise<unknown>): Promise<Effect> {
+  let effect: Effect = { runs: [], people: [], unchanged: 0 };
+  try {
+    await scope.database.transaction(async (transaction) => {
+      const runs = await PayRun.findAll({
+        where: { employerId: scope.employer.id, state: 'open' },
+        order: [['payDate', 'ASC']],
+        transaction,
+      });
+      const before = await Promise.all(runs.map((run) => inputsOf(scope, run, transaction)));
+      await change({ ...scope, database: within(scope.database, transaction) });
+      const after = await Promise.all(runs.map((run) => inputsOf(scope, run, transaction)));
+      effect = compared(
+        runs.map((run, index) => ({
+          id: run.id,
+          payDate: run.payDate,
+          before: before[index] ?? new Map(),
+          after: after[index] ?? new Map(),
+        })),
+      );
+      throw new Rehearsed();
+    });
+  } catch (error) {
+    if (!(error instanceof Rehearsed)) throw error;
+  }
+  return effect;
+}
+
+interface Input {
+  name: string;
+  input: Parameters<typeof computePayslip>[0];
+}
+
+async function inputsOf(scope: Scope, run: PayRun, transaction: Transaction): Promise<Map<string, Input>> {
+  const payslips = await select<{ id: string }>(
+    scope.database,
+    `select id from payslips where run_id = :run and included and state = 'draft'`,
+    { run: run.id },
+    transaction,
+  );
+  if (!payslips.length) return new Map();
+  const facts = await loadRunFacts(scope, run, transaction);
+  const people = await loadPeopleFacts(
+    scope,
+    run,
+    payslips.map(({ id }) => id),
+    facts,
+    transaction,
+  );
+  return new Map(people.map((person) => [person.payslipId, { name: person.name, input: inputOf(facts, person) }]));
+}
+
+/** Only payslips whose input differs are worked out. */
+function compared(runs: { id: string; payDate: string; before: Map<string, Input>; after: Map<string, Input> }[]): Effect {
+  const effect: Effect = { runs: [], people: [], unchanged: 0 };
+  for (const run of runs) {
+    let touched = 0;
+    for (const [payslipId, { name, input }] of run.after) {
+      const earlier = run.before.get(payslipId)?.input ?? input;
+      const [was, is] =
+        JSON.stringify(earlier) === JSON.stringify(input) ? [undefined, undefined] : [computePayslip(earlier), computePayslip(input)];
+      if (
+        !was ||
+        !is ||
+        (was.totals.net === is.totals.net && was.totals.employerCost === is.totals.employerCost && stopOf(was) === stopOf(is))
+      ) {
+        effect.unchanged += 1;
+        continue;
+      }
+      touched += 1;
+      effect.people.push({ name, before: was.totals.net, after: is.totals.net, stop: stopOf(is) });
+    }
+    if (touched) effect.runs.push({ runId: run.id, label: run.payDate, people: touched });
+  }
+  effect.people.sort((a, b) => Number(!!b.stop) - Number(!!a.stop) || Math.abs(b.after - b.before) - Math.abs(a.after - a.before));
+  return effect;
+}
+
+const stopOf = (payslip: Payslip): string | null => payslip.problems.find((problem) => problem.weight === 'stop')?.sentence ?? null;
+
+/** The database as seen within a transaction: what a service does in transactions and statements of its own happens in this one. */
+const within = (database: Database, transaction: Transaction): Database =>
+  new Proxy(database, {
+    get(target, name) {
+      if (name === 'transaction') return (work: (inside: Transaction) => Promise<unknown>) => work(transaction);
+      if (name === 'query') return (sql: string, options: object = {}) => target.query(sql, { transaction, ...options });
+      const value: unknown = Reflect.get(target, name);
+      return typeof value === 'function' ? (value as (...all: unknown[]) => unknown).bind(target) : value;
+    },
+  });
