@@ -71,12 +71,12 @@ test('a change of an item shows its effect on the open run before it is saved', 
   await expect(page.locator('.ag-row').first()).toBeVisible({ timeout: 20_000 });
   await page.goto('/pay-items');
   await page.getByRole('link', { name: 'Savings club' }).click();
-  await page.getByRole('button', { name: 'Change the item' }).click();
-  await page.getByLabel('Limit per payslip').fill('0');
+  await page.getByRole('button', { name: 'Change: How it works' }).click();
+  await page.getByLabel('Per payslip').fill('0');
   await page.getByRole('button', { name: 'Show what it changes' }).click();
   await expect(page.getByText('In the open runs')).toBeVisible();
   await page.getByRole('button', { name: 'Save the change from now on' }).click();
-  await expect(page.getByText('0.00 a payslip')).toBeVisible();
+  await expect(page.getByText('0.00 a payslip').first()).toBeVisible();
   await page.goto('/pay-runs');
   await page.getByRole('link', { name: '16 – 30 Nov 2026', exact: true }).click();
   await page.getByRole('button', { name: /^Open points/ }).click();

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { auditSchema, employerPageSchema, foundSchema, timelineSchema, todaySchema } from './today';
 import { behindSchema, returnSchema, yearEndSchema } from './filings';
-import { holdersChangeSchema, payItemPageSchema, payItemRowSchema, readyItemsSchema, treatmentsSchema } from './pay-items';
+import { holdersChangeSchema, itemChoicesSchema, payItemPageSchema, payItemRowSchema, readyItemsSchema } from './pay-items';
 import { payItemSchema } from './payslip-input';
 import {
   paymentSchema,
@@ -39,8 +39,8 @@ export interface Endpoint {
   body?: z.ZodType;
   query?: z.ZodType;
   answer?: z.ZodType;
-  /** With `?rehearse=true` nothing is saved, and the answer is what the change would do to the open runs. */
-  rehearsable?: true;
+  /** With `?rehearse=true` nothing is saved, and the answer is what the change would do to the open runs: to everybody's payslips, or to those of the person of the path. */
+  rehearsable?: 'everybody' | 'the-person';
   /** Media type of answers that are files. */
   file?: string;
 }
@@ -98,7 +98,7 @@ export const endpoints = {
     method: 'put',
     path: `${at}/people/:id`,
     needs: 'prepare',
-    rehearsable: true,
+    rehearsable: 'the-person',
     summary: "Change a person's facts",
     body: z.object({ version: z.number().int(), facts: personFactsSchema }),
     answer: nothing,
@@ -107,25 +107,51 @@ export const endpoints = {
     method: 'post',
     path: `${at}/people/:id/rates`,
     needs: 'prepare',
-    rehearsable: true,
+    rehearsable: 'the-person',
     summary: 'A rate of pay from a date on',
     body: rateSchema,
     answer: made,
+  },
+  correctRate: {
+    method: 'put',
+    path: `${at}/people/:id/rates/:rate`,
+    needs: 'prepare',
+    rehearsable: 'the-person',
+    summary: 'Correct an entry of a rate that was wrong from its first day; what was paid with it stays',
+    body: rateSchema,
+    answer: nothing,
+  },
+  withdrawRate: {
+    method: 'delete',
+    path: `${at}/people/:id/rates/:rate`,
+    needs: 'prepare',
+    rehearsable: 'the-person',
+    summary: 'Withdraw a rate that nobody was paid with yet',
+    answer: nothing,
   },
   addTaxDetails: {
     method: 'post',
     path: `${at}/people/:id/tax-details`,
     needs: 'prepare',
-    rehearsable: true,
+    rehearsable: 'the-person',
     summary: 'Tax details from a date on',
     body: taxDetailsSchema,
     answer: made,
+  },
+  correctTaxDetails: {
+    method: 'put',
+    path: `${at}/people/:id/tax-details/:details`,
+    needs: 'prepare',
+    rehearsable: 'the-person',
+    summary: 'Correct tax details that were wrong from their first day',
+    body: taxDetailsSchema,
+    answer: nothing,
   },
   addPersonItem: {
     method: 'post',
     path: `${at}/people/:id/items`,
     needs: 'prepare',
-    rehearsable: true,
+    rehearsable: 'the-person',
     summary: 'A recurring item',
     body: personItemSchema,
     answer: made,
@@ -134,7 +160,7 @@ export const endpoints = {
     method: 'put',
     path: `${at}/people/:id/items/:item`,
     needs: 'prepare',
-    rehearsable: true,
+    rehearsable: 'the-person',
     summary: 'Change a recurring item',
     body: personItemSchema.extend({ version: z.number().int() }),
     answer: nothing,
@@ -165,12 +191,12 @@ export const endpoints = {
   },
 
   payItems: { method: 'get', path: `${at}/pay-items`, needs: 'read', summary: 'All pay items', answer: z.array(payItemRowSchema) },
-  treatments: {
+  itemChoices: {
     method: 'get',
-    path: `${at}/treatments`,
+    path: `${at}/item-choices`,
     needs: 'read',
-    summary: "The country pack's tax treatments",
-    answer: treatmentsSchema,
+    summary: "The country pack's tax treatments, bases and published tables",
+    answer: itemChoicesSchema,
   },
   payItem: { method: 'get', path: `${at}/pay-items/:id`, needs: 'read', summary: 'One pay item and who has it', answer: payItemPageSchema },
   addPayItem: { method: 'post', path: `${at}/pay-items`, needs: 'prepare', summary: 'Add a pay item', body: payItemSchema, answer: made },
@@ -178,7 +204,7 @@ export const endpoints = {
     method: 'put',
     path: `${at}/pay-items/:id`,
     needs: 'prepare',
-    rehearsable: true,
+    rehearsable: 'everybody',
     summary: 'Change a pay item',
     body: z.object({ version: z.number().int(), item: payItemSchema }),
     answer: nothing,
@@ -187,7 +213,7 @@ export const endpoints = {
     method: 'put',
     path: `${at}/pay-items/:id/holders`,
     needs: 'prepare',
-    rehearsable: true,
+    rehearsable: 'everybody',
     summary: 'Give an item to many people, change it or take it away, from a date on: all of them or none',
     body: holdersChangeSchema,
     answer: z.object({ given: z.number().int(), changed: z.number().int(), ended: z.number().int() }),
@@ -196,7 +222,7 @@ export const endpoints = {
     method: 'post',
     path: `${at}/pay-items/:id/retire`,
     needs: 'prepare',
-    rehearsable: true,
+    rehearsable: 'everybody',
     summary: 'Retire an item that nobody holds, or end it for all first',
     body: z.object({ endForAll: z.boolean().default(false) }),
     answer: nothing,

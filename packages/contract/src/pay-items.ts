@@ -10,6 +10,7 @@ export const payItemPageSchema = payItemRowSchema.extend({
     z.object({
       personId: id,
       name: z.string(),
+      department: z.string(),
       amount: z.string().nullable(),
       percent: z.string().nullable(),
       from: isoDate,
@@ -19,12 +20,26 @@ export const payItemPageSchema = payItemRowSchema.extend({
   ),
   counts: z.array(z.object({ base: z.string(), label: z.string(), sign: z.number() })),
   treatmentSource: z.string().nullable(),
+  changes: z.array(z.object({ at: z.string(), who: z.string(), what: z.string() })),
 });
 export type PayItemPage = z.infer<typeof payItemPageSchema>;
 
-export const treatmentsSchema = z.array(
-  z.object({ code: z.string(), label: z.string(), for: z.array(z.string()), counts: z.array(z.string()) }),
-);
+/** What the country's pack offers for items: treatments with what they count for, bases, and published tables. */
+export const itemChoicesSchema = z.object({
+  treatments: z.array(
+    z.object({
+      code: z.string(),
+      label: z.string(),
+      for: z.array(z.string()),
+      taken: z.enum(['before-tax', 'after-tax', 'order']).nullable(),
+      counts: z.record(z.string(), z.number()),
+      source: z.string().nullable(),
+    }),
+  ),
+  bases: z.array(z.object({ code: z.string(), label: z.string() })),
+  tables: z.array(z.object({ code: z.string(), label: z.string(), asks: z.string() })),
+});
+export type ItemChoices = z.infer<typeof itemChoicesSchema>;
 
 /** What a change of set-up would do to the open runs, worked out by the core before it is saved. */
 export const effectSchema = z.object({

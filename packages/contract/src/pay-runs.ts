@@ -98,7 +98,8 @@ export const sheetSchema = z.object({
   points: z.array(pointSchema),
   notIn: z.array(z.object({ personId: id, name: z.string(), why: z.string() })),
   comparedWith: z.object({ id, payDate: isoDate, totals: totalsSchema }).nullable(),
-  hourColumns: z.array(z.object({ key: z.string(), label: z.string() })),
+  /** Columns for hours, and for pieces of items that somebody in the run has. */
+  hourColumns: z.array(z.object({ key: z.string(), label: z.string(), pieces: z.boolean() })),
   oneOffItems: z.array(z.object({ code: z.string(), name: z.string(), kind: z.string() })),
   cashBy: isoDate,
   stale: z.boolean(),
@@ -160,6 +161,8 @@ export const payslipSchema = z.object({
       amount: minor,
       quantity: z.string().optional(),
       rate: z.string().optional(),
+      /** Left off the payslip that the employee sees. */
+      hidden: z.literal(true).optional(),
       yearToDate: minor,
     }),
   ),

@@ -114,6 +114,17 @@ describe('How an item is worked out', () => {
   });
 });
 
+describe('What the employee does not see', () => {
+  it('is a benefit or what the employer pays, never a part of net pay', () => {
+    const goes = { hidden: true };
+    const payslip = slip([
+      { item: deduction({ goes }), amount: '10.00' },
+      { item: anItem('plan', 'employer-contribution', 'employer-plan', { goes }), amount: '20.00' },
+    ]);
+    expect(payslip.lines.filter((line) => line.hidden).map((line) => line.code)).toEqual(['plan']);
+  });
+});
+
 describe('Limits', () => {
   it('hold over a year of payslips, whatever is asked for, and nothing is left unused that was asked for', () => {
     fc.assert(

@@ -52,8 +52,10 @@ export class PayslipDraft {
 
   /** Adds a line of an item, which counts as the item's treatment says. */
   add(figure: Figure, item: PayItem, kind: LineKind, more?: Partial<PayslipLine>): void {
+    const hidden: Partial<PayslipLine> =
+      item.goes?.hidden && (kind === 'employer-contribution' || kind === 'benefit-in-kind') ? { hidden: true } : {};
     this.drafts.push({
-      line: { id: figure.key, code: item.code, kind, label: figure.label, amount: figure.amount.toMinor(), ...more },
+      line: { id: figure.key, code: item.code, kind, label: figure.label, amount: figure.amount.toMinor(), ...more, ...hidden },
       figure,
       treatment: this.treatmentOf(item),
     });

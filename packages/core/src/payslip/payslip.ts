@@ -22,10 +22,12 @@ export interface PayslipLine {
   kind: LineKind;
   label: string;
   amount: Minor;
-  /** Hours, as decimal text. */
+  /** Hours, or pieces where there is no rate; as decimal text. */
   quantity?: string;
   /** Per hour, as decimal text. */
   rate?: string;
+  /** Left off the payslip that the employee sees; never of what net pay is made of. */
+  hidden?: true;
 }
 
 /** Something that needs a person. `stop` keeps the payslip from being approved; `look` can be accepted with a reason. */

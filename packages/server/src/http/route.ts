@@ -34,9 +34,12 @@ export function handlerFor(router: Router, database: Database): Handle {
         request,
         response,
       };
-      const rehearsing = endpoint.rehearsable && request.query['rehearse'] === 'true' && scope;
-      const answer = await (rehearsing
-        ? rehearse(scope, (inside) => handler({ ...call, scope: inside }))
+      const rehearsing =
+        endpoint.rehearsable && request.query['rehearse'] === 'true'
+          ? { of: endpoint.rehearsable === 'the-person' ? pathPart(request, 'id') : undefined }
+          : undefined;
+      const answer = await (rehearsing && scope
+        ? rehearse(scope, (inside) => handler({ ...call, scope: inside }), rehearsing.of)
         : handler({ ...call, scope: scope as Scope }));
       if (!response.headersSent && !endpoint.file) response.json(answer);
     });

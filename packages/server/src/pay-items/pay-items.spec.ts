@@ -9,7 +9,7 @@ import { acceptPoint, changePayslip } from '../pay-runs/edits';
 import { rehearse } from '../pay-runs/rehearsal';
 import { openPoints, runView, sheetOf } from '../pay-runs/sheet';
 import { bringBackPayItem, changeHolders, retirePayItem } from './holders';
-import { addPayItem, changePayItem, listPayItems, payItemPage, readyItems, takeReadyItems, treatmentsOf } from './service';
+import { addPayItem, changePayItem, itemChoices, listPayItems, payItemPage, readyItems, takeReadyItems } from './service';
 
 const codeOf = async (work: Promise<unknown>): Promise<string> =>
   work.then(
@@ -53,7 +53,7 @@ describe('Pay items', () => {
   });
 
   it('offer the treatments of the country', () => {
-    expect(treatmentsOf(scope).find((treatment) => treatment.code === 'deferral')?.for).toEqual(['deduction']);
+    expect(itemChoices(scope).treatments.find((treatment) => treatment.code === 'deferral')?.for).toEqual(['deduction']);
   });
 
   it('have a code of their own that stays', async () => {
@@ -174,6 +174,7 @@ describe('Pay items are refused when they', () => {
       { treatment: 'deferral', method: { by: 'percent', of: 'taxable' } },
       'known only afterwards',
     ],
+    ['are deductions left off the payslip', { goes: { hidden: true } }, 'stands on the payslip'],
     ['are adjusted by a clerk', { countsInstead: { 'us.oasdi.pay': -1 } }, 'adjusted by an administrator'],
   ];
   for (const [what, more, sentence] of wrong)

@@ -1,10 +1,10 @@
 import type { Handle } from '../http/route';
 import { bringBackPayItem, changeHolders, retirePayItem } from './holders';
-import { addPayItem, changePayItem, listPayItems, payItemPage, readyItems, takeReadyItems, treatmentsOf } from './service';
+import { addPayItem, changePayItem, itemChoices, listPayItems, payItemPage, readyItems, takeReadyItems } from './service';
 
 export function payItemRoutes(handle: Handle): void {
   handle('payItems', ({ scope }) => listPayItems(scope));
-  handle('treatments', ({ scope }) => Promise.resolve(treatmentsOf(scope)));
+  handle('itemChoices', ({ scope }) => Promise.resolve(itemChoices(scope)));
   handle('payItem', ({ scope, path }) => payItemPage(scope, path('id')));
   handle('addPayItem', ({ scope, body }) => addPayItem(scope, body));
   handle('changePayItem', ({ scope, path, body }) => changePayItem(scope, path('id'), body));

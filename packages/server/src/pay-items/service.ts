@@ -1,5 +1,5 @@
-import type { AnswerOf, ParsedBodyOf, PayItemPage, PayItemRow } from '@woodruff/contract';
-import { Exact, type PayItem as PayItemFacts, type PercentOf } from '@woodruff/core';
+import type { AnswerOf, ItemChoices, ParsedBodyOf, PayItemPage, PayItemRow } from '@woodruff/contract';
+import { Exact, type PayItem as PayItemFacts, type PercentOf, type Treatment } from '@woodruff/core';
 import { isDeepStrictEqual } from 'node:util';
 import { UniqueConstraintError } from 'sequelize';
 import { historyOf, record } from '../audit/audit';
@@ -23,15 +23,24 @@ export async function listPayItems(scope: Scope): Promise<PayItemRow[]> {
   return rows.map(({ definition, ...row }) => ({ ...definition, ...row }));
 }
 
-export function treatmentsOf(scope: Scope): AnswerOf<'treatments'> {
+export function itemChoices(scope: Scope): ItemChoices {
   const pack = packFor(scope);
-  return Object.values(pack.treatments).map((treatment) => ({
-    code: treatment.code,
-    label: treatment.label,
-    for: [...treatment.for],
-    counts: Object.keys(treatment.counts).map((base) => pack.bases.find((candidate) => candidate.code === base)?.label ?? base),
-  }));
+  return {
+    treatments: Object.values(pack.treatments).map((treatment) => ({
+      code: treatment.code,
+      label: treatment.label,
+      for: [...treatment.for],
+      taken: treatment.taken ?? null,
+      counts: { ...treatment.counts },
+      source: sourceWords(treatment),
+    })),
+    bases: pack.bases.map(({ code, label }) => ({ code, label })),
+    tables: Object.entries(pack.publishedTables ?? {}).map(([code, { label, asks }]) => ({ code, label, asks })),
+  };
 }
+
+const sourceWords = ({ source }: Pick<Treatment, 'source'>): string | null =>
+  source ? `${[source.publication, source.section].filter(Boolean).join('; ')}${source.unconfirmed ? ' (unconfirmed)' : ''}` : null;
 
 export async function payItemPage(scope: Scope, id: string): Promise<PayItemPage> {
   const item = await itemOf(scope, id);
@@ -39,12 +48,11 @@ export async function payItemPage(scope: Scope, id: string): Promise<PayItemPage
   const treatment = pack.treatments[item.definition.treatment];
   const holders = await select<PayItemPage['holders'][number]>(
     scope.database,
-    `select p.id as "personId", p.family_name || ', ' || p.given_name as name, pi.amount::text, trim_scale(pi.percent)::text as percent, pi.from_date as "from", pi.to_date as "to",
+    `select p.id as "personId", p.family_name || ', ' || p.given_name as name, p.department, pi.amount::text, trim_scale(pi.percent)::text as percent, pi.from_date as "from", pi.to_date as "to",
             coalesce((select b.amount from balances b where b.person_id = p.id and b.code = :code and b.tax_year = :year), 0) as taken
      from person_items pi join people p on p.id = pi.person_id where pi.item_id = :id order by name, pi.from_date`,
     { id, code: item.code, year: pack.taxYearOf(scope.employer.today).label },
   );
-  const sourceWords = [treatment?.source?.publication, treatment?.source?.section].filter(Boolean).join('; ');
   return {
     ...item.definition,
     id,
@@ -57,7 +65,8 @@ export async function payItemPage(scope: Scope, id: string): Promise<PayItemPage
       label: pack.bases.find((candidate) => candidate.code === base)?.label ?? base,
       sign,
     })),
-    treatmentSource: sourceWords ? `${sourceWords}${treatment?.source?.unconfirmed ? ' (unconfirmed)' : ''}` : null,
+    treatmentSource: treatment ? sourceWords(treatment) : null,
+    changes: await historyOf(scope.database, id),
   };
 }
 
@@ -172,6 +181,10 @@ function checked(scope: Scope, body: Body, before?: PayItemFacts): PayItemFacts 
   if (method.by === 'published-table' && !pack.publishedTables?.[method.table])
     throw invalid(`${pack.name} has no table of this name.`, [
       { path: 'method.table', expected: Object.keys(pack.publishedTables ?? {}).join(', ') },
+    ]);
+  if (body.goes?.hidden && body.kind !== 'employer-contribution' && body.kind !== 'benefit-in-kind')
+    throw invalid('What net pay is made of stands on the payslip: only benefits and what the employer pays can be left off it.', [
+      { path: 'goes.hidden', expected: 'no' },
     ]);
   checkCounts(scope, body, before);
   return body;

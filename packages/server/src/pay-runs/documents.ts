@@ -55,7 +55,7 @@ function printPayslip(sheet: Sheet, scope: Scope, payslip: PayslipView): void {
     SECOND_INK,
   );
   for (const [kind, heading] of KINDS) {
-    const lines = payslip.lines.filter((line) => line.kind === kind);
+    const lines = payslip.lines.filter((line) => line.kind === kind && !line.hidden);
     if (!lines.length) continue;
     sheet.heading(heading);
     for (const line of lines) {
@@ -90,7 +90,7 @@ function printPayslip(sheet: Sheet, scope: Scope, payslip: PayslipView): void {
     'bold',
   );
   if (payslip.edits.note) sheet.text(payslip.edits.note, { color: SECOND_INK });
-  const employer = payslip.lines.filter((line) => line.kind === 'employer-tax' || line.kind === 'employer-contribution');
+  const employer = payslip.lines.filter((line) => (line.kind === 'employer-tax' || line.kind === 'employer-contribution') && !line.hidden);
   if (employer.length) sheet.heading('Paid by the employer in addition');
   for (const line of employer)
     sheet.row(
@@ -133,7 +133,8 @@ async function registerOf(scope: Scope, runId: string): Promise<Register> {
     [...codes.keys()].map((code) =>
       payslip.lines.reduce((sum, line) => (line.code === code && line.kind !== 'base' ? sum + line.amount : sum), 0),
     );
-  const hours = (payslip: PayslipView) => payslip.lines.reduce((sum, line) => sum + (line.quantity ? minorOf(line.quantity) : 0), 0);
+  const hours = (payslip: PayslipView) =>
+    payslip.lines.reduce((sum, line) => sum + (line.quantity && line.rate ? minorOf(line.quantity) : 0), 0);
   return {
     title: runTitle(run),
     columns: [

@@ -8,8 +8,11 @@ import { inputOf } from './payslip-input';
 
 class Rehearsed extends Error {}
 
-/** What a change of set-up would do to the open runs: it is really made, looked at, and taken back with its transaction. */
-export async function rehearse(scope: Scope, change: (inside: Scope) => Promise<unknown>): Promise<Effect> {
+/**
+ * What a change of set-up would do to the open runs: it is really made, looked at, and taken back with its transaction.
+ * @param personId looks at this person's payslips only
+ */
+export async function rehearse(scope: Scope, change: (inside: Scope) => Promise<unknown>, personId?: string): Promise<Effect> {
   let effect: Effect = { runs: [], people: [], unchanged: 0 };
   try {
     await scope.database.transaction(async (transaction) => {
@@ -18,9 +21,9 @@ export async function rehearse(scope: Scope, change: (inside: Scope) => Promise<
         order: [['payDate', 'ASC']],
         transaction,
       });
-      const before = await Promise.all(runs.map((run) => inputsOf(scope, run, transaction)));
+      const before = await Promise.all(runs.map((run) => inputsOf(scope, run, personId, transaction)));
       await change({ ...scope, database: within(scope.database, transaction) });
-      const after = await Promise.all(runs.map((run) => inputsOf(scope, run, transaction)));
+      const after = await Promise.all(runs.map((run) => inputsOf(scope, run, personId, transaction)));
       effect = compared(
         runs.map((run, index) => ({
           id: run.id,
@@ -42,11 +45,11 @@ interface Input {
   input: Parameters<typeof computePayslip>[0];
 }
 
-async function inputsOf(scope: Scope, run: PayRun, transaction: Transaction): Promise<Map<string, Input>> {
+async function inputsOf(scope: Scope, run: PayRun, personId: string | undefined, transaction: Transaction): Promise<Map<string, Input>> {
   const payslips = await select<{ id: string }>(
     scope.database,
-    `select id from payslips where run_id = :run and included and state = 'draft'`,
-    { run: run.id },
+    `select id from payslips where run_id = :run and included and state = 'draft' ${personId ? 'and person_id = :personId' : ''}`,
+    { run: run.id, personId },
     transaction,
   );
   if (!payslips.length) return new Map();

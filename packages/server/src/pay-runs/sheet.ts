@@ -79,10 +79,10 @@ export async function sheetOf(scope: Scope, runId: string): Promise<Sheet> {
     comparedWith: compared && { id: compared.id, payDate: compared.payDate, totals: compared.totals },
     hourColumns: [
       ...hourItems.flatMap((item, index) => [
-        { key: item.code, label: item.name },
-        ...(index === 0 && second ? [{ key: `${item.code}${SECOND_RATE}`, label: '2nd rate' }] : []),
+        { key: item.code, label: item.name, pieces: false },
+        ...(index === 0 && second ? [{ key: `${item.code}${SECOND_RATE}`, label: '2nd rate', pieces: false }] : []),
       ]),
-      ...pieceItems.map((item) => ({ key: item.code, label: item.name })),
+      ...pieceItems.map((item) => ({ key: item.code, label: item.name, pieces: true })),
     ],
     oneOffItems: definitions
       .filter((item) => item.method.by === 'amount' && item.kind !== 'employer-contribution')

@@ -6,11 +6,14 @@ import {
   addTaxDetails,
   changePerson,
   changePersonItem,
+  correctRate,
+  correctTaxDetails,
   listPeople,
   personPage,
   reveal,
   setNationalNumber,
   setPayment,
+  withdrawRate,
 } from './service';
 
 export function peopleRoutes(handle: Handle): void {
@@ -19,7 +22,10 @@ export function peopleRoutes(handle: Handle): void {
   handle('person', ({ scope, path }) => personPage(scope, path('id')));
   handle('changePerson', ({ scope, path, body }) => changePerson(scope, path('id'), body));
   handle('addRate', ({ scope, path, body }) => addRate(scope, path('id'), body));
+  handle('correctRate', ({ scope, path, body }) => correctRate(scope, path('id'), path('rate'), body));
+  handle('withdrawRate', ({ scope, path }) => withdrawRate(scope, path('id'), path('rate')));
   handle('addTaxDetails', ({ scope, path, body }) => addTaxDetails(scope, path('id'), body));
+  handle('correctTaxDetails', ({ scope, path, body }) => correctTaxDetails(scope, path('id'), path('details'), body));
   handle('addPersonItem', ({ scope, path, body }) => addPersonItem(scope, path('id'), body));
   handle('changePersonItem', ({ scope, path, body }) => changePersonItem(scope, path('id'), path('item'), body));
   handle('setPayment', ({ scope, path, body }) => setPayment(scope, path('id'), body));

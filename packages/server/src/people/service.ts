@@ -136,26 +136,143 @@ export async function addRate(scope: Scope, id: string, rate: ParsedBodyOf<'addR
   });
 }
 
-export async function addTaxDetails(scope: Scope, id: string, details: ParsedBodyOf<'addTaxDetails'>): Promise<{ id: string }> {
-  const parsed = packFor(scope).taxSchema.safeParse(details.facts);
-  if (!parsed.success)
-    throw invalid(
-      'The tax details are not complete.',
-      parsed.error.issues.map((issue) => ({ path: issue.path.join('.'), expected: issue.message })),
-    );
+/** Payslips paid while an entry was in force, from its day until the next one of the same series. */
+async function paidWith(scope: Scope, rate: PayRate, transaction: Transaction): Promise<number> {
+  const [row] = await select<{ paid: number }>(
+    scope.database,
+    `select count(*) as paid from payslips y join pay_runs r on r.id = y.run_id
+     where y.person_id = :person and y.state in ('posted', 'reversed') and r.period_to >= :from
+       and r.period_to < coalesce((select min(n.from_date) from pay_rates n where n.person_id = :person and n.series = :series and n.from_date > :from), 'infinity')`,
+    { person: rate.personId, from: rate.fromDate, series: rate.series },
+    transaction,
+  );
+  return row?.paid ?? 0;
+}
+
+async function rateOf(person: Person, rateId: string, transaction: Transaction): Promise<PayRate> {
+  const rate = await PayRate.findOne({ where: { id: rateId, personId: person.id }, transaction, lock: transaction.LOCK.UPDATE });
+  if (!rate) throw notFound('rate');
+  return rate;
+}
+
+/** Corrects an entry that was wrong from its first day. What was paid with it stays as it was paid. */
+export async function correctRate(
+  scope: Scope,
+  id: string,
+  rateId: string,
+  body: ParsedBodyOf<'correctRate'>,
+): Promise<Record<string, never>> {
+  if (Exact.of(body.amount).isZero()) throw invalid('A rate must be more than zero.', [{ path: 'amount', expected: 'more than zero' }]);
   return scope.database.transaction(async (transaction) => {
     const person = await personOf(scope, id, transaction);
-    const created = await unique(`There are already tax details from ${details.from}. Choose another date.`, 'from', () =>
-      TaxDetails.create({ personId: person.id, fromDate: details.from, facts: parsed.data as Record<string, unknown> }, { transaction }),
+    const rate = await rateOf(person, rateId, transaction);
+    const paid = await paidWith(scope, rate, transaction);
+    const before = rate.toJSON();
+    await unique(`There is already a rate from ${body.from}. Choose another date, or correct that one.`, 'from', () =>
+      rate.update({ label: body.label, per: body.per, amount: body.amount, fromDate: body.from, reason: body.reason }, { transaction }),
     );
     await record(
       scope,
-      { action: 'add-tax-details', subject: 'person', subjectId: id, what: `Tax details from ${details.from}`, after: parsed.data },
+      {
+        action: 'correct-rate',
+        subject: 'person',
+        subjectId: id,
+        what: `Corrected the rate from ${before.fromDate}: ${rateWords(body.per, body.amount)} instead of ${rateWords(before.per as 'hour', before.amount)}${paid ? `; ${paid} paid payslips stay as they were paid` : ''}`,
+        before,
+        after: body,
+      },
+      transaction,
+    );
+    await factsChanged(scope, transaction);
+    return {};
+  });
+}
+
+/** Takes a rate back that nobody was paid with: a raise that does not come. */
+export async function withdrawRate(scope: Scope, id: string, rateId: string): Promise<Record<string, never>> {
+  return scope.database.transaction(async (transaction) => {
+    const person = await personOf(scope, id, transaction);
+    const rate = await rateOf(person, rateId, transaction);
+    const paid = await paidWith(scope, rate, transaction);
+    if (paid)
+      throw conflict(
+        'rate-paid',
+        `${paid === 1 ? 'One payslip was' : `${paid} payslips were`} paid with this rate. Correct it, or enter a new one from a date on.`,
+      );
+    await rate.destroy({ transaction });
+    await record(
+      scope,
+      {
+        action: 'withdraw-rate',
+        subject: 'person',
+        subjectId: id,
+        what: `Withdrew ${rate.label}: ${rateWords(rate.per as 'hour', rate.amount)} from ${rate.fromDate}`,
+        before: rate.toJSON(),
+      },
+      transaction,
+    );
+    await factsChanged(scope, transaction);
+    return {};
+  });
+}
+
+export async function addTaxDetails(scope: Scope, id: string, details: ParsedBodyOf<'addTaxDetails'>): Promise<{ id: string }> {
+  const facts = parsedTax(scope, details.facts);
+  return scope.database.transaction(async (transaction) => {
+    const person = await personOf(scope, id, transaction);
+    const created = await unique(`There are already tax details from ${details.from}. Choose another date.`, 'from', () =>
+      TaxDetails.create({ personId: person.id, fromDate: details.from, facts }, { transaction }),
+    );
+    await record(
+      scope,
+      { action: 'add-tax-details', subject: 'person', subjectId: id, what: `Tax details from ${details.from}`, after: facts },
       transaction,
     );
     await factsChanged(scope, transaction);
     return { id: created.id };
   });
+}
+
+/** Corrects details that were wrong from their first day; taxes paid with them stay, and even out over the year where the law says so. */
+export async function correctTaxDetails(
+  scope: Scope,
+  id: string,
+  detailsId: string,
+  body: ParsedBodyOf<'correctTaxDetails'>,
+): Promise<Record<string, never>> {
+  const facts = parsedTax(scope, body.facts);
+  return scope.database.transaction(async (transaction) => {
+    const person = await personOf(scope, id, transaction);
+    const details = await TaxDetails.findOne({ where: { id: detailsId, personId: person.id }, transaction, lock: transaction.LOCK.UPDATE });
+    if (!details) throw notFound('entry of tax details');
+    const before = details.toJSON();
+    await unique(`There are already tax details from ${body.from}. Choose another date.`, 'from', () =>
+      details.update({ fromDate: body.from, facts }, { transaction }),
+    );
+    await record(
+      scope,
+      {
+        action: 'correct-tax-details',
+        subject: 'person',
+        subjectId: id,
+        what: `Corrected the tax details from ${before.fromDate}`,
+        before,
+        after: facts,
+      },
+      transaction,
+    );
+    await factsChanged(scope, transaction);
+    return {};
+  });
+}
+
+function parsedTax(scope: Scope, facts: Record<string, unknown>): Record<string, unknown> {
+  const parsed = packFor(scope).taxSchema.safeParse(facts);
+  if (parsed.success) return parsed.data as Record<string, unknown>;
+  throw invalid(
+    'The tax details are not complete.',
+    parsed.error.issues.map((issue) => ({ path: issue.path.join('.'), expected: issue.message })),
+  );
 }
 
 export async function addPersonItem(scope: Scope, id: string, body: ParsedBodyOf<'addPersonItem'>): Promise<{ id: string }> {

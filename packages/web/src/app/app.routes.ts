@@ -2,7 +2,7 @@ import type { Routes } from '@angular/router';
 import { provideEffects } from '@ngrx/effects';
 import { provideState } from '@ngrx/store';
 import type { EnvironmentProviders } from '@angular/core';
-import { payItemStore, payItemsStore, treatmentsStore } from './pay-items/pay-items.store';
+import { itemChoicesStore, payItemStore, payItemsStore, readyItemsStore } from './pay-items/pay-items.store';
 import { comparisonStore, runEffects, runFeature, runsStore } from './pay-runs/pay-runs.store';
 import { employerStore, peopleStore, personStore } from './people/people.store';
 import { quarterlyStore, yearEndStore } from './returns/returns.store';
@@ -27,7 +27,8 @@ export const routes: Routes = [
         employerStore,
         payItemsStore,
         payItemStore,
-        treatmentsStore,
+        itemChoicesStore,
+        readyItemsStore,
         runsStore,
         comparisonStore,
         quarterlyStore,
@@ -54,6 +55,16 @@ export const routes: Routes = [
         path: 'pay-items',
         title: 'Pay items · Woodruff',
         loadComponent: () => import('./pay-items/pay-items-list').then((file) => file.PayItemsList),
+      },
+      {
+        path: 'pay-items/ready',
+        title: 'Ordinary items · Woodruff',
+        loadComponent: () => import('./pay-items/ready-items').then((file) => file.ReadyItems),
+      },
+      {
+        path: 'pay-items/new',
+        title: 'New pay item · Woodruff',
+        loadComponent: () => import('./pay-items/pay-item-new').then((file) => file.PayItemNew),
       },
       {
         path: 'pay-items/:id',

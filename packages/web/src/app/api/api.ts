@@ -1,7 +1,15 @@
 import { HttpClient, HttpErrorResponse, HttpHeaders } from '@angular/common/http';
 import { inject, Injectable } from '@angular/core';
 import { Store } from '@ngrx/store';
-import { endpoints, type AnswerOf, type BodyOf, type Endpoint, type EndpointName, type ProblemDetail } from '@woodruff/contract';
+import {
+  endpoints,
+  type AnswerOf,
+  type BodyOf,
+  type Effect,
+  type Endpoint,
+  type EndpointName,
+  type ProblemDetail,
+} from '@woodruff/contract';
 import { catchError, throwError, type Observable } from 'rxjs';
 import { selectEmployerId } from '../session/session.store';
 
@@ -26,6 +34,11 @@ export class Api {
         headers: new HttpHeaders(input.headers ?? {}),
       })
       .pipe(catchError((error: unknown) => throwError(() => problemOf(error))));
+  }
+
+  /** What a change would do to the open runs; nothing is saved. */
+  rehearse<N extends EndpointName>(name: N, input: CallInput<N> = {}): Observable<Effect> {
+    return this.call(name, { ...input, query: { ...input.query, rehearse: 'true' } }) as Observable<unknown> as Observable<Effect>;
   }
 
   /** The address of an endpoint, for downloads and event streams. */

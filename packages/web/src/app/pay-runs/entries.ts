@@ -9,6 +9,15 @@ export function readHours(typed: string): { value: string | null } | { fault: st
   return { value: normal(text) };
 }
 
+/** What was typed as a number of pieces; nothing means none. */
+export function readPieces(typed: string): { value: string | null } | { fault: string } {
+  const text = typed.trim().replace(/[,\s]/g, '');
+  if (text === '' || text === '–') return { value: null };
+  if (!/^\d{1,6}(\.\d{0,2})?$/.test(text))
+    return { fault: `“${typed}” was not taken: pieces are figures such as 430. Type them again, or press Escape.` };
+  return { value: normal(text) };
+}
+
 /** What was typed as an amount; nothing means none. */
 export function readAmount(typed: string): { value: string | null } | { fault: string } {
   const text = typed

@@ -23,6 +23,7 @@ const row = (payslipId: string, more: Partial<SheetRow> = {}): SheetRow => ({
   version: 1,
   hourly: true,
   secondRate: false,
+  pieces: [],
   hours: {},
   oneOffs: 0,
   edits: {},

@@ -6,7 +6,7 @@ import type { BodyOf, Changed, Edits, OpenPoint, ProblemDetail, Progress, Run, S
 import { catchError, concatMap, EMPTY, exhaustMap, filter, map, Observable, of, switchMap, tap } from 'rxjs';
 import { Api, problemOf } from '../api/api';
 import { createPageStore } from '../api/page-store';
-import { workingActions } from '../working/working.store';
+import { workingActions, workingFeature } from '../working/working.store';
 
 export const runsStore = createPageStore('runs', 'runs');
 export const comparisonStore = createPageStore('comparison', 'comparison');
@@ -159,6 +159,13 @@ export class RunState {
   private readonly store = inject(Store);
   readonly sheet = this.store.selectSignal(runFeature.selectSheet);
   readonly undo = this.store.selectSignal(runFeature.selectUndo);
+  private readonly frames = this.store.selectSignal(workingFeature.selectFrames);
+
+  /** The payslip that the panel shows, itself or through one of its figures. */
+  openPayslip(): string | null {
+    const frame = this.frames().at(-1);
+    return frame && 'payslipId' in frame ? frame.payslipId : null;
+  }
 }
 
 /** The edits of a row with an entry put in. */
@@ -212,11 +219,16 @@ export const runEffects = {
     { functional: true },
   ),
   whenDone: createEffect(
-    (actions = inject(Actions), api = inject(Api)) =>
+    (actions = inject(Actions), api = inject(Api), state = inject(RunState)) =>
       actions.pipe(
         ofType(runActions.progress),
         filter(({ progress }) => progress.state === 'done' || progress.state === 'failed'),
         switchMap(({ runId }) => load(api, runId)),
+        // The payslip beside the sheet has been worked out again, too.
+        switchMap((loaded) => {
+          const payslipId = state.openPayslip();
+          return payslipId && loaded.type === runActions.sheetLoaded.type ? [loaded, workingActions.refresh({ payslipId })] : [loaded];
+        }),
       ),
     { functional: true },
   ),

@@ -16,7 +16,7 @@ import type {
 import { gridTheme } from '../kit/grid';
 import { MoneyPipe, signed } from '../kit/words';
 import { workingActions, workingFeature } from '../working/working.store';
-import { notTaken, readAmount, readBlock, readHours } from './entries';
+import { notTaken, readAmount, readBlock, readHours, readPieces } from './entries';
 import { runActions, runFeature, type Entry } from './pay-runs.store';
 
 /** The figures of the sheet that open to their working. */
@@ -100,20 +100,20 @@ export class RunSheet {
       {
         headerName: 'Hours',
         headerClass: 'group-start',
-        children: hourColumns.map(({ key, label }, index): ColDef<SheetRow> => ({
+        children: hourColumns.map(({ key, label, pieces }, index): ColDef<SheetRow> => ({
           headerName: label,
           colId: `hours ${key}`,
           flex: 1,
           minWidth: 58,
           headerClass: index === 0 ? 'figures group-start' : 'figures',
-          editable: ({ data }) => editable && this.takesHours(data, key),
+          editable: ({ data }) => editable && this.takes(data, key, pieces),
           valueGetter: ({ data }) => this.shown(data, `hours ${key}`) ?? data?.hours[key] ?? '',
           valueFormatter: ({ value, data }) =>
-            value ? (isFigure(value) ? Number(value).toFixed(2) : String(value)) : this.takesHours(data, key) ? '–' : '',
+            value ? (isFigure(value) ? Number(value).toFixed(2) : String(value)) : this.takes(data, key, pieces) ? '–' : '',
           cellClass: ({ data }) => [
             'figures',
             index === 0 ? 'group-start' : '',
-            editable && this.takesHours(data, key) ? 'entry-cell' : '',
+            editable && this.takes(data, key, pieces) ? 'entry-cell' : '',
             data?.edits.hours?.[key] !== undefined ? 'corner' : '',
             this.faultClass(data, `hours ${key}`),
           ],
@@ -252,7 +252,8 @@ export class RunSheet {
   }
 
   private enter(row: SheetRow, column: string, typed: string): void {
-    const read = column === 'one-offs' ? readAmount(typed) : readHours(typed);
+    const pieces = this.sheet().hourColumns.some(({ key, pieces }) => pieces && column === `hours ${key}`);
+    const read = column === 'one-offs' ? readAmount(typed) : pieces ? readPieces(typed) : readHours(typed);
     if ('fault' in read) {
       this.store.dispatch(
         runActions.notTaken({ payslipId: row.payslipId, column, typed, problem: notTaken(`${row.name}: ${read.fault}`) }),
@@ -297,8 +298,9 @@ export class RunSheet {
     };
   }
 
-  private takesHours(row: SheetRow | undefined, key: string): boolean {
-    return !!row?.hourly && row.included && (!key.endsWith('@2') || row.secondRate);
+  private takes(row: SheetRow | undefined, key: string, pieces: boolean): boolean {
+    if (!row?.included) return false;
+    return pieces ? row.pieces.includes(key) : row.hourly && (!key.endsWith('@2') || row.secondRate);
   }
 
   private shown(row: SheetRow | undefined, column: string): string | undefined {

@@ -106,7 +106,7 @@ import { workingActions, workingFeature, type Frame } from './working.store';
                     <td>
                       <button class="opens" type="button" (click)="openFigure(line.id)">{{ line.label }}</button>
                       @if (line.quantity) {
-                        <span class="muted"> {{ line.quantity }} × {{ line.rate }}</span>
+                        <span class="muted"> {{ line.quantity }}{{ line.rate ? ' × ' + line.rate : ' pieces' }}</span>
                       }
                     </td>
                     <td class="num">{{ line.amount | money }}</td>
@@ -124,6 +124,14 @@ import { workingActions, workingFeature, type Frame } from './working.store';
                 </tr>
               }
             </table>
+            @if (payslip.notDue.length) {
+              <h3>Not on this payslip</h3>
+              @for (item of payslip.notDue; track item.code) {
+                <p class="history">
+                  {{ item.label }}<br /><span class="muted">{{ item.why }}</span>
+                </p>
+              }
+            }
             @if (payslip.history.length) {
               <h3>Changed by hand</h3>
               @for (entry of payslip.history; track $index) {

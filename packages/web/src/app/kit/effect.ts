@@ -1,0 +1,68 @@
+import { ChangeDetectionStrategy, Component, computed, input, signal } from '@angular/core';
+import type { Effect } from '@woodruff/contract';
+import { DayPipe, MoneyPipe, SignedPipe } from './words';
+
+const SHOWN = 12;
+
+/** What a change of set-up would do to the open runs, person by person, before it is saved. */
+@Component({
+  selector: 'wr-effect',
+  imports: [DayPipe, MoneyPipe, SignedPipe],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <div class="notice" role="status">
+      @if (effect().people.length) {
+        <p>{{ sentence() }}</p>
+        <table class="lines">
+          <tr>
+            <th>Person</th>
+            <th class="num">Net before</th>
+            <th class="num">Net after</th>
+            <th class="num">Change</th>
+          </tr>
+          @for (person of shown(); track $index) {
+            <tr>
+              <td>
+                {{ person.name }}
+                @if (person.stop) {
+                  <div class="error">{{ person.stop }}</div>
+                }
+              </td>
+              <td class="num">{{ person.before | money }}</td>
+              <td class="num">{{ person.after | money }}</td>
+              <td class="num">{{ person.after - person.before | signed }}</td>
+            </tr>
+          }
+        </table>
+        @if (effect().people.length > shown().length) {
+          <button type="button" class="quiet" (click)="all.set(true)">Show all {{ effect().people.length }}</button>
+        }
+      } @else if (effect().unchanged) {
+        No payslip in the open runs changes.
+      } @else {
+        No run is open: it counts from the next run on.
+      }
+      @for (run of effect().runs; track run.runId) {
+        <div class="muted">
+          Run paid {{ run.label | day }}: {{ run.people }} {{ run.people === 1 ? 'payslip' : 'payslips' }}, to be worked out again
+        </div>
+      }
+    </div>
+  `,
+  styles: 'p { margin: 0 0 6px; } table { background: transparent; } .notice { max-width: 760px; }',
+})
+export class EffectOnRuns {
+  readonly effect = input.required<Effect>();
+  protected readonly all = signal(false);
+  protected readonly shown = computed(() => (this.all() ? this.effect().people : this.effect().people.slice(0, SHOWN)));
+  protected readonly sentence = computed(() => {
+    const { people, unchanged } = this.effect();
+    const stopped = people.filter((person) => person.stop).length;
+    return [
+      `In the open runs this changes ${people.length} ${people.length === 1 ? 'payslip' : 'payslips'}`,
+      unchanged ? `; ${unchanged} stay as they are` : '',
+      stopped ? `. ${stopped} could not be paid any more` : '',
+      '.',
+    ].join('');
+  });
+}
