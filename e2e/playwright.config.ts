@@ -14,6 +14,7 @@ export default defineConfig({
   reporter: 'list',
   outputDir: 'test-results',
   use: {
+    actionTimeout: 20_000,
     baseURL: `http://127.0.0.1:${PORT}`,
     viewport: { width: 1280, height: 800 },
     browserName: 'chromium',

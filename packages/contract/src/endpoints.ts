@@ -25,8 +25,9 @@ import {
   runSchema,
   sheetSchema,
 } from './pay-runs';
-import { sessionSchema, signInSchema } from './session';
-import { id, isoDate, signedAmount } from './values';
+import { bankSchema, memberSchema, payDatesSchema, scheduleSchema, setUpChangeSchema, setUpSchema } from './employers';
+import { ROLES, sessionSchema, signInSchema } from './session';
+import { id, isoDate, name, signedAmount } from './values';
 
 /** What an endpoint needs: nothing (public), a signed-in user, or a permission at the employer of the path. */
 export type Needs = 'nobody' | 'user' | 'read' | 'prepare' | 'approve' | 'administer' | 'reveal';
@@ -55,6 +56,73 @@ export const endpoints = {
   signIn: { method: 'post', path: '/session', needs: 'nobody', summary: 'Sign in', body: signInSchema, answer: sessionSchema },
   session: { method: 'get', path: '/session', needs: 'user', summary: 'Who is signed in, and for which employers', answer: sessionSchema },
   signOut: { method: 'delete', path: '/session', needs: 'user', summary: 'Sign out', answer: nothing },
+
+  addEmployer: {
+    method: 'post',
+    path: '/employers',
+    needs: 'user',
+    summary: 'A new employer, from its name alone; whoever adds it administers it',
+    body: z.object({ name, country: z.string().length(2) }),
+    answer: made,
+  },
+  setUp: {
+    method: 'get',
+    path: `${at}/set-up`,
+    needs: 'read',
+    summary: "The employer's set-up, and what is missing before the first run",
+    answer: setUpSchema,
+  },
+  changeSetUp: {
+    method: 'put',
+    path: `${at}/set-up`,
+    needs: 'administer',
+    rehearsable: 'everybody',
+    summary: "Change the employer's set-up",
+    body: setUpChangeSchema,
+    answer: nothing,
+  },
+  setBank: { method: 'put', path: `${at}/bank`, needs: 'administer', summary: 'The account that pays', body: bankSchema, answer: nothing },
+  addSchedule: {
+    method: 'post',
+    path: `${at}/schedules`,
+    needs: 'administer',
+    summary: 'A pay schedule',
+    body: scheduleSchema,
+    answer: made,
+  },
+  changeSchedule: {
+    method: 'put',
+    path: `${at}/schedules/:id`,
+    needs: 'administer',
+    rehearsable: 'everybody',
+    summary: 'Change a pay schedule; its dates only while no run was started',
+    body: scheduleSchema,
+    answer: nothing,
+  },
+  payDates: {
+    method: 'post',
+    path: `${at}/schedules/pay-dates`,
+    needs: 'read',
+    summary: 'Periods and pay dates of a year by a schedule as entered, before it is saved',
+    body: scheduleSchema.omit({ name: true }).extend({ year: z.number().int().min(2000).max(2100) }),
+    answer: payDatesSchema,
+  },
+  addMember: {
+    method: 'post',
+    path: `${at}/members`,
+    needs: 'administer',
+    summary: 'Let somebody work here; the first password of a new user is told once',
+    body: memberSchema,
+    answer: z.object({ password: z.string().nullable() }),
+  },
+  changeMember: {
+    method: 'put',
+    path: `${at}/members/:id`,
+    needs: 'administer',
+    summary: 'Change what somebody may do here, or end it',
+    body: z.object({ role: z.enum(ROLES).nullable() }),
+    answer: nothing,
+  },
 
   employer: { method: 'get', path: at, needs: 'read', summary: 'The employer, its schedules and places', answer: employerPageSchema },
   moveToday: {

@@ -2,6 +2,7 @@ export * from './values';
 export * from './payslip-input';
 export * from './session';
 export * from './people';
+export * from './employers';
 export * from './pay-items';
 export * from './pay-runs';
 export * from './filings';

@@ -45,6 +45,8 @@ export const employerPageSchema = z.object({
   today: isoDate,
   schedules: z.array(z.object({ id, name: z.string(), frequency: z.string() })),
   departments: z.array(z.string()),
+  jobs: z.array(z.string()),
+  ownFields: z.array(z.object({ key: z.string(), label: z.string(), kind: z.string(), choices: z.array(z.string()) })),
   worksites: z.array(z.string()),
   taxForm: z.array(z.object({ title: z.string(), fields: z.array(z.record(z.string(), z.unknown())) })),
   localities: z.array(z.object({ code: z.string(), name: z.string() })),

@@ -99,6 +99,19 @@ export interface FormGroup {
   fields: readonly FormField[];
 }
 
+/** Registrations of an employer as data: single fields, lists of places with fields of their own, sets of overtime rules. */
+export interface EmployerForm {
+  fields: readonly FormField[];
+  lists: readonly {
+    key: string;
+    title: string;
+    entry: string;
+    choices?: readonly { value: string; label: string }[];
+    fields: readonly FormField[];
+  }[];
+  overtimeRules: readonly { code: string; label: string }[];
+}
+
 /** A country's rules. Only the registry knows which packs there are. */
 export interface CountryPack<Tax = unknown, Employer = unknown> {
   code: string;
@@ -115,6 +128,7 @@ export interface CountryPack<Tax = unknown, Employer = unknown> {
   taxSchema: z.ZodType<Tax>;
   employerSchema: z.ZodType<Employer>;
   taxForm: readonly FormGroup[];
+  employerForm: EmployerForm;
   /** Dated tables in force on a date; throws CannotCompute when the law's table for it is not known. */
   assertTables(date: IsoDate): void;
   /** A limit by the name that treatments give it. */

@@ -3,11 +3,13 @@ import { execute, select, type Database } from './connection';
 import { foundation } from './migrations/0001-foundation';
 import { lighterResults } from './migrations/0002-lighter-results';
 import { itemsWhole } from './migrations/0003-items-whole';
+import { setUp } from './migrations/0004-set-up';
 
 const MIGRATIONS = [
   { name: '0001-foundation', sql: foundation },
   { name: '0002-lighter-results', sql: lighterResults },
   { name: '0003-items-whole', sql: itemsWhole },
+  { name: '0004-set-up', sql: setUp },
 ];
 
 /** Brings the database to the newest schema, each migration in a transaction of its own. Forward only. */

@@ -1,8 +1,19 @@
 import { latest } from '../audit/audit';
+import type { Database } from '../database/connection';
 import type { Handle } from '../http/route';
+import { addMember, addSchedule, beginEmployer, changeMember, changeSchedule, changeSetUp, payDates, setBank, setUpView } from './set-up';
 import { employerPage, find, moveToday, timeline, todayView } from './service';
 
-export function employerRoutes(handle: Handle): void {
+export function employerRoutes(handle: Handle, database: Database): void {
+  handle('addEmployer', ({ body, request }) => beginEmployer(database, request.session.userId ?? '', body));
+  handle('setUp', ({ scope }) => setUpView(scope));
+  handle('changeSetUp', ({ scope, body }) => changeSetUp(scope, body));
+  handle('setBank', ({ scope, body }) => setBank(scope, body));
+  handle('addSchedule', ({ scope, body }) => addSchedule(scope, body));
+  handle('changeSchedule', ({ scope, path, body }) => changeSchedule(scope, path('id'), body));
+  handle('payDates', ({ scope, body }) => Promise.resolve(payDates(scope, body)));
+  handle('addMember', ({ scope, body }) => addMember(scope, body));
+  handle('changeMember', ({ scope, path, body }) => changeMember(scope, path('id'), body.role));
   handle('employer', ({ scope }) => employerPage(scope));
   handle('moveToday', ({ scope, body }) => moveToday(scope, body.date));
   handle('today', ({ scope }) => todayView(scope));

@@ -19,7 +19,9 @@ import { listPeople } from '../people/service';
 import { openPoints, listRuns } from '../pay-runs/sheet';
 import { openRun } from '../pay-runs/calculation';
 import { proposals, schedulesOf } from '../pay-runs/start';
-import { packFor, type EmployerFacts, type Scope } from '../users/scope';
+import { employerFactsSchema } from '@woodruff/contract';
+import type { z } from 'zod';
+import { packFor, type Scope } from '../users/scope';
 
 /** What an employer is set up with; services of later screens add to it. */
 export interface NewEmployer {
@@ -27,13 +29,14 @@ export interface NewEmployer {
   country: string;
   today: string;
   demo: boolean;
-  facts: EmployerFacts;
+  facts: z.input<typeof employerFactsSchema>;
   schedules: (PaySchedule & { name: string })[];
 }
 
 export async function addEmployer(database: Database, employer: NewEmployer): Promise<{ id: string; schedules: Record<string, string> }> {
   const pack = packOf(employer.country);
-  const facts = pack.employerSchema.safeParse(employer.facts.country);
+  const all = employerFactsSchema.parse(employer.facts);
+  const facts = pack.employerSchema.safeParse(all.country);
   if (!facts.success)
     throw invalid(
       'The facts of the employer are not complete.',
@@ -49,7 +52,7 @@ export async function addEmployer(database: Database, employer: NewEmployer): Pr
         currency: pack.currency,
         today: employer.today,
         demo: employer.demo,
-        facts: JSON.stringify({ ...employer.facts, country: facts.data }),
+        facts: JSON.stringify({ ...all, country: facts.data }),
       },
       transaction,
     )) as { id: string }[];
@@ -78,7 +81,9 @@ export async function employerPage(scope: Scope): Promise<EmployerPage> {
     today: scope.employer.today,
     schedules: (await schedulesOf(scope)).map(({ id, name, frequency }) => ({ id, name, frequency })),
     departments: scope.employer.facts.departments,
-    worksites: scope.employer.facts.worksites,
+    worksites: scope.employer.facts.worksites.map((site) => site.name),
+    jobs: scope.employer.facts.jobs ?? [],
+    ownFields: scope.employer.facts.ownFields ?? [],
     taxForm: pack.taxForm.map((group) => ({ title: group.title, fields: group.fields.map((field) => ({ ...field })) })),
     localities: Object.entries(localities).map(([code, { name }]) => ({ code, name })),
   };
@@ -182,6 +187,13 @@ async function dueBetween(scope: Scope, from: string, to: string): Promise<Due[]
     `select pay_date as "payDate", sum(amount)::bigint as amount from ledger_lines where employer_id = :employer and code in (:codes) and pay_date >= :since group by pay_date order by pay_date`,
     { employer: scope.employer.id, codes: [...filings.liabilityCodes], since: addDays(from, -60) },
   );
+  // Nothing is due from an employer that has paid nobody yet.
+  const [paid] = await select<{ any: boolean }>(
+    scope.database,
+    'select exists (select 1 from ledger_lines where employer_id = :employer) as any',
+    { employer: scope.employer.id },
+  );
+  if (!paid?.any) return [];
   return filings.dueDates(from, to, liabilities, scope.employer.facts.depositor);
 }
 

@@ -87,7 +87,7 @@ export function createApp({ environment, database, pool, jobs, logger }: Parts):
   );
   const handle = handlerFor(api, database);
   userRoutes(handle, database);
-  employerRoutes(handle);
+  employerRoutes(handle, database);
   peopleRoutes(handle);
   payItemRoutes(handle);
   payRunRoutes(handle, api, database, jobs);

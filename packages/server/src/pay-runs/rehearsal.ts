@@ -23,7 +23,8 @@ export async function rehearse(scope: Scope, change: (inside: Scope) => Promise<
       });
       const before = await Promise.all(runs.map((run) => inputsOf(scope, run, personId, transaction)));
       await change({ ...scope, database: within(scope.database, transaction) });
-      const after = await Promise.all(runs.map((run) => inputsOf(scope, run, personId, transaction)));
+      const now = await employerNow(scope, transaction);
+      const after = await Promise.all(runs.map((run) => inputsOf(now, run, personId, transaction)));
       effect = compared(
         runs.map((run, index) => ({
           id: run.id,
@@ -38,6 +39,17 @@ export async function rehearse(scope: Scope, change: (inside: Scope) => Promise<
     if (!(error instanceof Rehearsed)) throw error;
   }
   return effect;
+}
+
+/** The scope with the employer's facts as the change has left them. */
+async function employerNow(scope: Scope, transaction: Transaction): Promise<Scope> {
+  const [row] = await select<{ facts: Scope['employer']['facts'] }>(
+    scope.database,
+    'select facts from employers where id = :id',
+    { id: scope.employer.id },
+    transaction,
+  );
+  return row ? { ...scope, employer: { ...scope.employer, facts: row.facts } } : scope;
 }
 
 interface Input {
@@ -82,7 +94,13 @@ function compared(runs: { id: string; payDate: string; before: Map<string, Input
         continue;
       }
       touched += 1;
-      effect.people.push({ name, before: was.totals.net, after: is.totals.net, stop: stopOf(is) });
+      effect.people.push({
+        name,
+        before: was.totals.net,
+        after: is.totals.net,
+        cost: is.totals.employerCost - was.totals.employerCost,
+        stop: stopOf(is),
+      });
     }
     if (touched) effect.runs.push({ runId: run.id, label: run.payDate, people: touched });
   }

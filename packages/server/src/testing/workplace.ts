@@ -2,7 +2,7 @@ import { randomBytes } from 'node:crypto';
 import { pino } from 'pino';
 import pg from 'pg';
 import supertest from 'supertest';
-import { payItemSchema, personFactsSchema, rateSchema, type Role, type Session } from '@woodruff/contract';
+import { employerFactsSchema, payItemSchema, personFactsSchema, rateSchema, type Role, type Session } from '@woodruff/contract';
 import type { PayItem } from '@woodruff/core';
 import { addEmployer } from '../employers/service';
 import { readEnvironment } from '../environment';
@@ -18,19 +18,19 @@ import { testDatabase, testDatabaseUrl } from './database';
 
 const PASSWORD = 'a good password';
 
-export const EMPLOYER_FACTS: EmployerFacts = {
+export const EMPLOYER_FACTS: EmployerFacts = employerFactsSchema.parse({
   country: {
     federalNumber: '00-1234567',
     states: { PA: { unemploymentRate: '2.1' } },
     localities: { '990101': { name: 'Corbel Falls', residentRate: '1.0', nonresidentRate: '1.0', servicesTaxPerYear: '52' } },
   },
   departments: ['Shop'],
-  worksites: ['Corbel Falls'],
+  worksites: [{ name: 'Corbel Falls', state: 'PA', city: '', postcode: '' }],
   address: { line1: '1 Test Lane', city: 'Corbel Falls', state: 'PA', postcode: '17999' },
   signatory: { name: 'A. Signatory', title: 'Owner' },
   secondPersonApproves: false,
   depositor: 'monthly',
-};
+});
 
 const item = (code: string, kind: PayItem['kind'], treatment: string, more: Partial<PayItem> = {}) =>
   payItemSchema.parse({ code, name: more.name ?? code, kind, treatment, method: { by: 'amount' }, order: 100, ...more });

@@ -1,19 +1,8 @@
-import type { Role } from '@woodruff/contract';
+import type { EmployerFacts, Role } from '@woodruff/contract';
+
+export type { EmployerFacts };
 import { packOf, type CountryPack } from '@woodruff/core';
 import type { Database } from '../database/connection';
-
-/** Facts of an employer that its country's pack and the screens use. */
-export interface EmployerFacts {
-  /** In the terms of the country's pack. */
-  country: Record<string, unknown>;
-  departments: string[];
-  worksites: string[];
-  address: { line1: string; city: string; state: string; postcode: string };
-  signatory: { name: string; title: string };
-  /** Whoever edited a run last may not approve it. */
-  secondPersonApproves: boolean;
-  depositor: 'monthly' | 'semiweekly';
-}
 
 export interface Employer {
   id: string;

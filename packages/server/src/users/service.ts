@@ -5,6 +5,9 @@ import { notFound, Refusal } from '../errors';
 import { Membership, User } from './models';
 import type { Employer, EmployerFacts, Scope } from './scope';
 
+/** The business date: a demo's own, which can be moved; otherwise the day itself. Nothing else reads a clock. */
+const TODAY = 'case when e.demo then e.business_date else current_date end';
+
 /** Compared with when the e-mail is unknown, so that both answers take the same time. */
 const NOBODY = hash('nobody has this password');
 
@@ -32,7 +35,7 @@ export async function sessionOf(database: Database, userId: string, csrfToken: s
   if (!user) throw new Refusal(401, 'signed-out', 'You are signed out. Sign in again.');
   const employers = await select<Session['employers'][number]>(
     database,
-    `select e.id, e.name, m.role, e.country, e.currency, e.business_date as today, e.demo
+    `select e.id, e.name, m.role, e.country, e.currency, ${TODAY} as today, e.demo
      from memberships m join employers e on e.id = m.employer_id where m.user_id = :userId order by e.name`,
     { userId },
   );
@@ -43,7 +46,7 @@ export async function sessionOf(database: Database, userId: string, csrfToken: s
 export async function scopeOf(database: Database, userId: string, employerId: string): Promise<Scope> {
   const [row] = await select<Omit<Employer, 'facts'> & { facts: EmployerFacts; role: Role; userName: string }>(
     database,
-    `select e.id, e.name, e.country, e.currency, e.business_date as today, e.demo, e.facts, e.facts_version as "factsVersion", m.role, u.name as "userName"
+    `select e.id, e.name, e.country, e.currency, ${TODAY} as today, e.demo, e.facts, e.facts_version as "factsVersion", m.role, u.name as "userName"
      from employers e join memberships m on m.employer_id = e.id join users u on u.id = m.user_id
      where e.id = :employerId and m.user_id = :userId`,
     { employerId, userId },

@@ -2,6 +2,7 @@ import type { Routes } from '@angular/router';
 import { provideEffects } from '@ngrx/effects';
 import { provideState } from '@ngrx/store';
 import type { EnvironmentProviders } from '@angular/core';
+import { setUpStore } from './employer/employer.store';
 import { itemChoicesStore, payItemStore, payItemsStore, readyItemsStore } from './pay-items/pay-items.store';
 import { comparisonStore, runEffects, runFeature, runsStore } from './pay-runs/pay-runs.store';
 import { employerStore, peopleStore, personStore } from './people/people.store';
@@ -25,6 +26,7 @@ export const routes: Routes = [
         peopleStore,
         personStore,
         employerStore,
+        setUpStore,
         payItemsStore,
         payItemStore,
         itemChoicesStore,
@@ -39,6 +41,16 @@ export const routes: Routes = [
     ],
     children: [
       { path: '', pathMatch: 'full', redirectTo: 'today' },
+      {
+        path: 'employer',
+        title: 'Employer · Woodruff',
+        loadComponent: () => import('./employer/employer-page').then((file) => file.EmployerPage),
+      },
+      {
+        path: 'employers/new',
+        title: 'New employer · Woodruff',
+        loadComponent: () => import('./employer/employer-new').then((file) => file.EmployerNew),
+      },
       { path: 'today', title: 'Today · Woodruff', loadComponent: () => import('./today/today').then((file) => file.Today) },
       { path: 'people', title: 'People · Woodruff', loadComponent: () => import('./people/people-list').then((file) => file.PeopleList) },
       {

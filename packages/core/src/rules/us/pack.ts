@@ -15,7 +15,7 @@ import { stateUnemployment } from './states/unemployment';
 import { virginiaIncomeTax } from './states/virginia';
 import readyItems from './ready-items.json';
 import { tables } from './tables';
-import { usEmployerSchema, usTaxForm, usTaxSchema, type UsEmployer, type UsTax } from './tax-details';
+import { usEmployerForm, usEmployerSchema, usTaxForm, usTaxSchema, type UsEmployer, type UsTax } from './tax-details';
 import { bases, treatments } from './treatments';
 
 /** Pennsylvania and Virginia tax each other's residents only at home (agreement under 61 Pa. Code 121.12). */
@@ -53,6 +53,7 @@ export const unitedStates: CountryPack<UsTax, UsEmployer> = {
   taxSchema: usTaxSchema,
   employerSchema: usEmployerSchema,
   taxForm: usTaxForm,
+  employerForm: usEmployerForm,
   assertTables(date: IsoDate) {
     if (tables.has('us.fit.schedule.standard.single', date) && tables.has('us.oasdi.wage-base', date)) return;
     throw new CannotCompute(

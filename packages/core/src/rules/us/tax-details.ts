@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import type { FormGroup } from '../country-pack';
+import type { EmployerForm, FormGroup } from '../country-pack';
 
 const money = z
   .string()
@@ -58,7 +58,12 @@ export const usEmployerSchema = z.object({
   states: z
     .partialRecord(
       state,
-      z.object({ unemploymentRate: percent, unemploymentAccount: z.string().default(''), incomeTaxAccount: z.string().default('') }),
+      z.object({
+        unemploymentRate: percent,
+        unemploymentAccount: z.string().default(''),
+        incomeTaxAccount: z.string().default(''),
+        depositSchedule: z.enum(['semiweekly', 'twice-a-month', 'monthly', 'quarterly']).optional(),
+      }),
     )
     .default({}),
   localities: z
@@ -74,6 +79,51 @@ const stateChoices = [
   { value: 'VA', label: 'Virginia' },
   { value: 'TX', label: 'Texas' },
 ];
+
+/** Registrations of an employer, as data for its page. */
+export const usEmployerForm: EmployerForm = {
+  fields: [{ key: 'federalNumber', label: 'Federal employer number', help: 'Two figures, a hyphen, seven figures', kind: 'text' }],
+  lists: [
+    {
+      key: 'states',
+      title: 'States',
+      entry: 'State',
+      choices: stateChoices,
+      fields: [
+        { key: 'unemploymentRate', label: 'Unemployment rate, %', help: "From the state's yearly notice", kind: 'percent' },
+        { key: 'unemploymentAccount', label: 'Unemployment account', kind: 'text' },
+        { key: 'incomeTaxAccount', label: 'Income tax account', kind: 'text' },
+        {
+          key: 'depositSchedule',
+          label: 'Deposits of income tax',
+          kind: 'choice',
+          choices: [
+            { value: 'semiweekly', label: 'twice a week' },
+            { value: 'twice-a-month', label: 'twice a month' },
+            { value: 'monthly', label: 'monthly' },
+            { value: 'quarterly', label: 'quarterly' },
+          ],
+        },
+      ],
+    },
+    {
+      key: 'localities',
+      title: 'Local taxes',
+      entry: 'Locality code',
+      fields: [
+        { key: 'name', label: 'Name', kind: 'text' },
+        { key: 'residentRate', label: 'Rate for residents, %', kind: 'percent' },
+        { key: 'nonresidentRate', label: 'Rate for others, %', kind: 'percent' },
+        { key: 'servicesTaxPerYear', label: 'Local services tax a year', kind: 'amount' },
+      ],
+    },
+  ],
+  overtimeRules: [
+    { code: 'weekly', label: 'Over 40 hours a week (29 U.S.C. 207)' },
+    { code: 'daily', label: 'Over 8 and 12 a day, 40 a week, seventh day (Cal. Labor Code 510)' },
+    { code: 'none', label: 'None: everybody is exempt' },
+  ],
+};
 
 export const usTaxForm: readonly FormGroup[] = [
   {

@@ -3,6 +3,7 @@ import { Actions, createEffect, ofType } from '@ngrx/effects';
 import { createAction, createFeatureSelector, createReducer, createSelector, on, props } from '@ngrx/store';
 import type { AnswerOf, EndpointName, ProblemDetail } from '@woodruff/contract';
 import { catchError, map, of, switchMap } from 'rxjs';
+import { sessionActions } from '../session/session.store';
 import { Api, problemOf, type CallInput } from './api';
 
 export interface PageState<T> {
@@ -22,6 +23,8 @@ export function createPageStore<N extends EndpointName>(name: string, endpoint: 
     initial,
     on(load, (state, { keep }): State => ({ data: keep ? state.data : null, loading: true, problem: null })),
     on(loaded, (_state, { data }): State => ({ data: data, loading: false, problem: null })),
+    // Nothing of one employer is seen in another, not even for a moment.
+    on(sessionActions.chooseEmployer, sessionActions.signedOut, (): State => initial),
     on(failed, (state, { problem }): State => ({ ...state, loading: false, problem })),
   );
   const select = createFeatureSelector<State>(name);

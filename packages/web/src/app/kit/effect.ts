@@ -19,6 +19,7 @@ const SHOWN = 12;
             <th class="num">Net before</th>
             <th class="num">Net after</th>
             <th class="num">Change</th>
+            <th class="num">Employer pays</th>
           </tr>
           @for (person of shown(); track $index) {
             <tr>
@@ -31,6 +32,7 @@ const SHOWN = 12;
               <td class="num">{{ person.before | money }}</td>
               <td class="num">{{ person.after | money }}</td>
               <td class="num">{{ person.after - person.before | signed }}</td>
+              <td class="num">{{ person.cost | signed }}</td>
             </tr>
           }
         </table>

@@ -29,7 +29,9 @@ interface State {
   problem: ProblemDetail | null;
 }
 
-const initial: State = { session: null, employerId: null, expired: false, problem: null };
+/** The employer chosen in this tab, so that loading the page again stays with it. */
+const REMEMBERED = 'woodruff.employer';
+const initial: State = { session: null, employerId: sessionStorage.getItem(REMEMBERED), expired: false, problem: null };
 const withSession = (state: State, session: Session): State => ({
   session,
   employerId: session.employers.find((employer) => employer.id === state.employerId)?.id ?? session.employers[0]?.id ?? null,
@@ -98,6 +100,14 @@ export const sessionEffects = {
         ),
       ),
     { functional: true },
+  ),
+  remember: createEffect(
+    (actions = inject(Actions)) =>
+      actions.pipe(
+        ofType(sessionActions.chooseEmployer),
+        tap(({ id }) => sessionStorage.setItem(REMEMBERED, id)),
+      ),
+    { functional: true, dispatch: false },
   ),
   leave: createEffect(
     (actions = inject(Actions), router = inject(Router)) =>

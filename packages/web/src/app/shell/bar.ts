@@ -25,6 +25,9 @@ import { sessionActions, sessionFeature, selectEmployer } from '../session/sessi
           @for (other of session()?.employers; track other.id) {
             <button ngbDropdownItem type="button" (click)="choose(other.id)">{{ other.name }}</button>
           }
+          <div class="dropdown-divider"></div>
+          <a ngbDropdownItem routerLink="/employer">Set-up of this employer</a>
+          <a ngbDropdownItem routerLink="/employers/new">Begin a new employer …</a>
         </div>
       </div>
       <nav aria-label="Sections">

@@ -65,7 +65,9 @@ import { todayStore } from './today.store';
                 } @empty {
                   @if (!data.open.length) {
                     <tr>
-                      <td class="muted">No run is waiting. People need a pay schedule before a run is proposed.</td>
+                      <td class="muted">
+                        No run is waiting. <a routerLink="/employer">What is missing before the first run</a> stands on the employer's page.
+                      </td>
                     </tr>
                   }
                 }

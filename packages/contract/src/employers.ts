@@ -1,0 +1,94 @@
+import { FREQUENCIES } from '@woodruff/core';
+import { z } from 'zod';
+import { addressSchema } from './people';
+import { ROLES } from './session';
+import { id, isoDate, name } from './values';
+
+const text = z.string().trim().max(120);
+const account = z.string().trim().max(20);
+
+/** What is on file of an employer. Nothing but the name is required to begin; what is missing is listed. */
+export const employerFactsSchema = z.object({
+  /** Registrations, in the terms of the country's pack. */
+  country: z.record(z.string(), z.unknown()).default({}),
+  address: addressSchema,
+  contact: z.object({ name: text, email: text, phone: text }).default({ name: '', email: '', phone: '' }),
+  signatory: z.object({ name: text, title: text }),
+  departments: z.array(name),
+  jobs: z.array(name).default([]),
+  worksites: z.array(
+    z.object({ name, state: z.string().max(2).default(''), city: text.default(''), postcode: z.string().max(10).default('') }),
+  ),
+  /** Whoever edited a run last may not approve it. */
+  secondPersonApproves: z.boolean(),
+  depositor: z.enum(['monthly', 'semiweekly']),
+  /** Accounts to which a run is posted where the item names none. */
+  accounts: z
+    .object({ netPay: account, taxes: account, wages: account, employerTaxes: account, reimbursements: account })
+    .default({ netPay: '', taxes: '', wages: '', employerTaxes: '', reimbursements: '' }),
+  overtimeRules: z.string().default(''),
+  /** Fields of the employer's own on every person. */
+  ownFields: z
+    .array(
+      z.object({
+        key: z.string().regex(/^[a-z0-9-]{1,40}$/),
+        label: name,
+        kind: z.enum(['text', 'number', 'date', 'choice']),
+        choices: z.array(name).default([]),
+      }),
+    )
+    .default([]),
+});
+export type EmployerFacts = z.infer<typeof employerFactsSchema>;
+
+export const scheduleSchema = z.object({
+  name,
+  frequency: z.enum(FREQUENCIES),
+  /** First day of any one period. */
+  anchor: isoDate,
+  /** Days from the end of the period to its pay date. */
+  payDateOffset: z.number().int().min(-31).max(31),
+  move: z.enum(['previous', 'next']),
+});
+
+export const payDatesSchema = z.array(
+  z.object({ from: isoDate, to: isoDate, payDate: isoDate, /** What is out of the ordinary. */ note: z.string() }),
+);
+
+export const setUpSchema = z.object({
+  id,
+  name: z.string(),
+  facts: employerFactsSchema,
+  version: z.number().int(),
+  bank: z.object({ name: z.string(), routing: z.string(), shown: z.string() }).nullable(),
+  schedules: z.array(scheduleSchema.extend({ id, people: z.number().int(), runs: z.number().int() })),
+  members: z.array(z.object({ id, name: z.string(), email: z.string(), role: z.enum(ROLES) })),
+  /** The pack's form of registrations. */
+  form: z.object({
+    fields: z.array(z.record(z.string(), z.unknown())),
+    lists: z.array(z.record(z.string(), z.unknown())),
+    overtimeRules: z.array(z.object({ code: z.string(), label: z.string() })),
+  }),
+  /** What is still missing before the first run, from facts; each leads to its part. */
+  missing: z.array(z.object({ sentence: z.string(), part: z.string(), keepsFromPay: z.boolean() })),
+  changes: z.array(z.object({ at: z.string(), who: z.string(), what: z.string() })),
+});
+export type SetUp = z.infer<typeof setUpSchema>;
+
+export const renamesSchema = z.record(z.string(), z.string()).default({});
+export const setUpChangeSchema = z.object({
+  version: z.number().int(),
+  name,
+  facts: employerFactsSchema,
+  /** Old names to new ones; people follow. */
+  renamed: z
+    .object({ departments: renamesSchema, worksites: renamesSchema, jobs: renamesSchema })
+    .default({ departments: {}, worksites: {}, jobs: {} }),
+});
+
+export const bankSchema = z.object({
+  name,
+  routing: z.string().regex(/^\d{9}$/, 'a routing number of nine figures'),
+  account: z.string().regex(/^\d{4,17}$/, 'an account number of 4 to 17 figures'),
+});
+export const memberSchema = z.object({ email: z.email('an e-mail address'), name, role: z.enum(ROLES) });

@@ -1,0 +1,168 @@
+import type { EmployerFacts, SetUp } from '@woodruff/contract';
+import { select } from '../database/connection';
+import { rehearse } from '../pay-runs/rehearsal';
+import { takeReadyItems } from '../pay-items/service';
+import { testDatabase } from '../testing/database';
+import { Workplace } from '../testing/workplace';
+import type { Scope } from '../users/scope';
+import { addUser, scopeOf, signIn } from '../users/service';
+import { addMember, addSchedule, beginEmployer, changeMember, changeSchedule, changeSetUp, payDates, setBank, setUpView } from './set-up';
+
+const refused = async (work: Promise<unknown>): Promise<string> =>
+  work.then(
+    () => 'not refused',
+    (error: unknown) => (error as Error).message,
+  );
+const FORTNIGHTLY = {
+  name: 'Fortnightly',
+  frequency: 'fortnightly' as const,
+  anchor: '2025-12-21',
+  payDateOffset: 6,
+  move: 'previous' as const,
+};
+const change = (view: SetUp, facts: Partial<EmployerFacts>, renamed: Record<string, Record<string, string>> = {}) => ({
+  version: view.version,
+  name: view.name,
+  facts: { ...view.facts, ...facts },
+  renamed: { departments: {}, worksites: {}, jobs: {}, ...renamed },
+});
+
+describe('An employer from nothing', () => {
+  let scope: Scope;
+  beforeAll(async () => {
+    const user = await addUser(`founder-${Date.now()}@example.test`, 'Founder', 'a good password', {});
+    const { id } = await beginEmployer(testDatabase(), user, { name: 'Larkhollow Mill', country: 'US' });
+    scope = await scopeOf(testDatabase(), user, id);
+  }, 60_000);
+
+  it('is administered by whoever began it, and is on the day itself when it is no demo', async () => {
+    const [{ day } = { day: '' }] = await select<{ day: string }>(testDatabase(), 'select current_date as day');
+    expect([scope.role, scope.employer.demo, scope.employer.today]).toEqual(['administrator', false, day]);
+  });
+
+  it('lists what is missing before the first run, each with the part where it is entered', async () => {
+    const { missing } = await setUpView(scope);
+    expect(missing.map((fact) => `${fact.part}: ${fact.sentence}`)).toEqual([
+      'registrations: Federal employer number missing or not complete',
+      'legal: No address',
+      'legal: Nobody who signs returns',
+      'schedules: No pay schedule',
+      'bank: No account that pays',
+      'items: No pay items',
+      'people: Nobody to pay',
+    ]);
+  });
+
+  it('and what is entered goes from the list', async () => {
+    const view = await setUpView(scope);
+    await changeSetUp(
+      scope,
+      change(view, {
+        country: { federalNumber: '00-7654321', states: { TX: { unemploymentRate: '2.7' } } },
+        address: { line1: '2 Mill Race', line2: '', city: 'Larkhollow', state: 'TX', postcode: '79999' },
+        signatory: { name: 'Ada Lark', title: 'Owner' },
+      }),
+    );
+    await addSchedule(scope, FORTNIGHTLY);
+    await setBank(scope, { name: 'First Bank of Larkhollow', routing: '123456780', account: '40017788' });
+    await takeReadyItems(scope, { codes: ['ordinary'] });
+    const now = await setUpView(await scopeOf(testDatabase(), scope.user.id, scope.employer.id));
+    expect(now.missing.map((fact) => fact.sentence)).toEqual(['Nobody to pay']);
+    expect(now.bank).toEqual({ name: 'First Bank of Larkhollow', routing: '123456780', shown: '••••7788' });
+  });
+
+  it('a country without screens is refused', async () => {
+    expect(await refused(beginEmployer(testDatabase(), scope.user.id, { name: 'Elsewhere', country: 'UK' }))).toContain(
+      'cannot be set up on screen yet',
+    );
+    expect(await refused(beginEmployer(testDatabase(), scope.user.id, { name: 'Elsewhere', country: 'XX' }))).toContain(
+      'no rules for this country',
+    );
+  });
+
+  it('beside a demo it is a demo too, on the demo’s business date', async () => {
+    const place = await Workplace.make();
+    const admin = await place.scope('administrator');
+    const { id } = await beginEmployer(testDatabase(), admin.user.id, { name: 'Second works', country: 'US' });
+    const second = await scopeOf(testDatabase(), admin.user.id, id);
+    expect([second.employer.demo, second.employer.today]).toEqual([true, admin.employer.today]);
+  });
+});
+
+describe('The set-up of an employer', () => {
+  let place: Workplace;
+  let scope: Scope;
+  let view: SetUp;
+  beforeEach(async () => {
+    place = await Workplace.make();
+    scope = await place.scope('administrator');
+    view = await setUpView(scope);
+  }, 60_000);
+  const departmentsOfPeople = () =>
+    select<{ department: string }>(testDatabase(), 'select distinct department from people where employer_id = :id order by 1', {
+      id: place.employerId,
+    });
+
+  it('is changed by one person at a time', async () => {
+    await changeSetUp(scope, change(view, {}));
+    expect(await refused(changeSetUp(scope, change(view, {})))).toContain('Somebody else changed the set-up');
+  });
+
+  it('renames a department with its people, and keeps one that people are in', async () => {
+    await testDatabase().query(`update people set department = 'Shop' where employer_id = '${place.employerId}'`);
+    await changeSetUp(scope, change(view, { departments: ['Workshop'] }, { departments: { Shop: 'Workshop' } }));
+    expect(await departmentsOfPeople()).toEqual([{ department: 'Workshop' }]);
+    expect(await refused(changeSetUp(scope, change(await setUpView(await place.scope('administrator')), { departments: [] })))).toContain(
+      '4 people are in the department Workshop',
+    );
+  });
+
+  it('refuses a registration that is not as it is written, and a name twice', async () => {
+    expect(await refused(changeSetUp(scope, change(view, { country: { federalNumber: '12' } })))).toContain('not as it is written');
+    expect(await refused(changeSetUp(scope, change(view, { jobs: ['Gaffer', 'Gaffer'] })))).toContain('listed twice');
+    expect(await refused(setBank(scope, { name: 'B', routing: '123456789', account: '40017788' }))).toContain('check digit');
+  });
+
+  it('shows what a changed rate would do to the open run', async () => {
+    await place.run();
+    const states = { PA: { unemploymentRate: '9.9' } };
+    const effect = await rehearse(scope, (inside) => changeSetUp(inside, change(view, { country: { ...view.facts.country, states } })));
+    expect(effect.people.length).toBe(2);
+    expect(effect.people.every((person) => person.before === person.after && person.cost > 0)).toBeTrue();
+  });
+
+  it('a schedule keeps its dates once a run has used it, but not its name', async () => {
+    const schedule = view.schedules[0]!;
+    await place.run();
+    expect(await refused(changeSchedule(scope, schedule.id, { ...FORTNIGHTLY, payDateOffset: 5 }))).toContain('its dates stay');
+    await changeSchedule(scope, schedule.id, { ...FORTNIGHTLY, name: 'Every other Friday' });
+    expect((await setUpView(scope)).schedules[0]?.name).toBe('Every other Friday');
+    expect(await refused(addSchedule(scope, { ...FORTNIGHTLY, name: 'Every other Friday' }))).toContain('already a schedule called');
+  });
+
+  it('shows the pay dates of a year before they are saved: moved ones and one more than usual', () => {
+    const dates = payDates(scope, { ...FORTNIGHTLY, year: 2027 });
+    expect(dates.length).toBe(26);
+    const year2026 = payDates(scope, { ...FORTNIGHTLY, anchor: '2025-12-14', year: 2026 });
+    expect(year2026.length).toBe(27);
+    expect(year2026[0]).toEqual({ from: '2025-12-14', to: '2025-12-27', payDate: '2026-01-02', note: '' });
+    expect(year2026.at(-1)?.note).toContain('pay date 27 of the year, one more than usual');
+    const moved = payDates(scope, { frequency: 'monthly', anchor: '2026-01-01', payDateOffset: 0, move: 'previous', year: 2026 });
+    expect(moved.find((date) => date.to === '2026-01-31')).toEqual(
+      jasmine.objectContaining({ payDate: '2026-01-30', note: 'moved from 31 Jan 2026, no business day' }),
+    );
+  });
+
+  it('somebody new gets a first password once, somebody known only the role; one administrator always stays', async () => {
+    const email = `new-${place.employerId}@example.test`;
+    const { password } = await addMember(scope, { email, name: 'Nell New', role: 'approver' });
+    expect((await signIn(email, password ?? '')).name).toBe('Nell New');
+    expect(await refused(addMember(scope, { email, name: 'Nell New', role: 'clerk' }))).toContain('works here already');
+    const other = await (await Workplace.make()).scope('administrator');
+    expect(await addMember(other, { email, name: 'Nell New', role: 'clerk' })).toEqual({ password: null });
+    expect(await refused(changeMember(scope, scope.user.id, 'viewer'))).toContain('the only administrator');
+    const nell = (await setUpView(scope)).members.find((member) => member.email === email)!;
+    await changeMember(scope, nell.id, null);
+    expect(await refused(scopeOf(testDatabase(), nell.id, place.employerId))).toContain('no such employer');
+  });
+});

@@ -1,0 +1,431 @@
+import { randomBytes } from 'node:crypto';
+import type { AnswerOf, EmployerFacts, ParsedBodyOf, Role, SetUp } from '@woodruff/contract';
+import { employerFactsSchema } from '@woodruff/contract';
+import {
+  addDays,
+  dateOf,
+  movedToBusinessDay,
+  packOf,
+  PAY_DATES_PER_YEAR,
+  periodsPaidWithin,
+  writtenDate,
+  type CountryPack,
+  type PaySchedule,
+} from '@woodruff/core';
+import { hash } from '@node-rs/argon2';
+import { isDeepStrictEqual } from 'node:util';
+import { UniqueConstraintError } from 'sequelize';
+import { historyOf, record } from '../audit/audit';
+import { execute, select, type Database, type Transaction } from '../database/connection';
+import { conflict, invalid, notFound } from '../errors';
+import { validRoutingNumber } from '../people/service';
+import { theVault } from '../people/secrets';
+import { Membership, User } from '../users/models';
+import { packFor, type Scope } from '../users/scope';
+import { factsChanged } from './facts-version';
+
+const EMPTY: EmployerFacts = employerFactsSchema.parse({
+  address: {},
+  signatory: { name: '', title: '' },
+  departments: [],
+  worksites: [],
+  secondPersonApproves: false,
+  depositor: 'monthly',
+});
+
+/** A new employer from its name alone. Beside a demo it is one too, with the demo's business date. */
+export async function beginEmployer(database: Database, userId: string, body: ParsedBodyOf<'addEmployer'>): Promise<{ id: string }> {
+  let pack: CountryPack;
+  try {
+    pack = packOf(body.country);
+  } catch {
+    throw invalid('There are no rules for this country yet.', [{ path: 'country', expected: 'US' }]);
+  }
+  if (!pack.filings) throw invalid(`${pack.name} cannot be set up on screen yet.`, [{ path: 'country', expected: 'US' }]);
+  return database.transaction(async (transaction) => {
+    const [demo] = await select<{ today: string }>(
+      database,
+      'select max(e.business_date) as today from memberships m join employers e on e.id = m.employer_id where m.user_id = :userId and e.demo having count(*) > 0',
+      { userId },
+      transaction,
+    );
+    const [row] = (await execute(
+      database,
+      `insert into employers (name, country, currency, business_date, demo, facts) values (:name, :country, :currency, coalesce(:today, current_date), :demo, :facts) returning id`,
+      {
+        name: body.name,
+        country: body.country,
+        currency: pack.currency,
+        today: demo?.today ?? null,
+        demo: !!demo,
+        facts: JSON.stringify(EMPTY),
+      },
+      transaction,
+    )) as { id: string }[];
+    if (!row) throw new Error('no employer was made');
+    await Membership.create({ userId, employerId: row.id, role: 'administrator' }, { transaction });
+    await execute(
+      database,
+      `insert into audit_entries (employer_id, user_id, action, subject, subject_id, what) values (:id, :userId, 'add', 'employer', :id, :what)`,
+      { id: row.id, userId, what: `Began ${body.name}` },
+      transaction,
+    );
+    return { id: row.id };
+  });
+}
+
+export async function setUpView(scope: Scope): Promise<SetUp> {
+  const { database, employer } = scope;
+  const pack = packFor(scope);
+  const [row] = await select<{ version: number; bank: { name: string; routing: string; last4: string } | null }>(
+    database,
+    'select version, bank from employers where id = :id',
+    { id: employer.id },
+  );
+  const schedules = await select<SetUp['schedules'][number]>(
+    database,
+    `select s.id, s.name, s.frequency, s.anchor, s.pay_date_offset as "payDateOffset", s.move,
+            (select count(*) from people p where p.schedule_id = s.id and (p."left" is null or p."left" >= :today)) as people,
+            (select count(*) from pay_runs r where r.schedule_id = s.id) as runs
+     from pay_schedules s where s.employer_id = :id order by s.name`,
+    { id: employer.id, today: employer.today },
+  );
+  const members = await select<SetUp['members'][number]>(
+    database,
+    'select u.id, u.name, u.email, m.role from memberships m join users u on u.id = m.user_id where m.employer_id = :id order by u.name',
+    { id: employer.id },
+  );
+  const facts = employerFactsSchema.parse(employer.facts);
+  const bank = row?.bank ?? null;
+  return {
+    id: employer.id,
+    name: employer.name,
+    facts,
+    version: row?.version ?? 0,
+    bank: bank && { name: bank.name, routing: bank.routing, shown: `••••${bank.last4}` },
+    schedules,
+    members,
+    form: {
+      fields: pack.employerForm.fields.map((field) => ({ ...field })),
+      lists: pack.employerForm.lists.map((list) => ({ ...list })),
+      overtimeRules: [...pack.employerForm.overtimeRules],
+    },
+    missing: await missingOf(scope, facts, pack, { bank: !!bank, schedules: schedules.length, members }),
+    changes: await historyOf(database, employer.id),
+  };
+}
+
+/** What is still missing before the first run, from facts. */
+async function missingOf(
+  scope: Scope,
+  facts: EmployerFacts,
+  pack: CountryPack,
+  has: { bank: boolean; schedules: number; members: SetUp['members'] },
+): Promise<SetUp['missing']> {
+  const missing: SetUp['missing'] = [];
+  const add = (sentence: string, part: string, keepsFromPay: boolean) => missing.push({ sentence, part, keepsFromPay });
+  const [counted] = await select<{ pay: number; items: number; people: number }>(
+    scope.database,
+    `select (select count(*) from pay_items where employer_id = :id and not retired and definition->'method'->>'by' in ('salary', 'hours')) as pay,
+            (select count(*) from pay_items where employer_id = :id and not retired) as items,
+            (select count(*) from people where employer_id = :id) as people`,
+    { id: scope.employer.id },
+  );
+  const registrations = pack.employerSchema.safeParse(facts.country);
+  if (!registrations.success) {
+    const issue = registrations.error.issues[0];
+    const field = pack.employerForm.fields.find((candidate) => candidate.key === issue?.path.join('.'));
+    add(`${field?.label ?? `Registrations (${issue?.path.join(', ') ?? ''})`} missing or not complete`, 'registrations', true);
+  } else if (!Object.keys((facts.country['states'] as object | undefined) ?? {}).length)
+    add('No state that people work in', 'registrations', true);
+  if (!facts.address.line1 || !facts.address.city) add('No address', 'legal', false);
+  if (!facts.signatory.name) add('Nobody who signs returns', 'legal', false);
+  if (!has.schedules) add('No pay schedule', 'schedules', true);
+  if (!has.bank) add('No account that pays', 'bank', false);
+  if (!counted?.items) add('No pay items', 'items', true);
+  else if (!counted.pay) add('No pay item for salary or hours', 'items', true);
+  if (!counted?.people) add('Nobody to pay', 'people', true);
+  if (facts.secondPersonApproves && has.members.filter((member) => member.role !== 'viewer').length < 2)
+    add('No second person who approves', 'people-here', true);
+  return missing;
+}
+
+const PLACES = ['departments', 'worksites', 'jobs'] as const;
+const COLUMNS: Record<(typeof PLACES)[number], { column: string; one: string }> = {
+  departments: { column: 'department', one: 'the department' },
+  worksites: { column: 'worksite', one: 'the worksite' },
+  jobs: { column: 'job', one: 'the job' },
+};
+const namesOf = (facts: EmployerFacts, place: (typeof PLACES)[number]): string[] =>
+  place === 'worksites' ? facts.worksites.map((site) => site.name) : facts[place];
+
+/** Changes the set-up. People follow a renamed department, worksite or job; one that people are in does not go. */
+export async function changeSetUp(scope: Scope, body: ParsedBodyOf<'changeSetUp'>): Promise<Record<string, never>> {
+  const { facts, renamed } = body;
+  return scope.database.transaction(async (transaction) => {
+    const { before, name } = await lockedSetUp(scope, body.version, transaction);
+    checkRegistrations(packFor(scope), facts);
+    for (const place of PLACES) {
+      const now = namesOf(facts, place);
+      const doubled = now.find((one, index) => now.indexOf(one) !== index);
+      if (doubled) throw invalid(`${doubled} is listed twice.`, [{ path: `facts.${place}`, expected: 'each name once' }]);
+      await followRenames(scope, place, renamed[place], transaction);
+      await refuseUsed(
+        scope,
+        place,
+        namesOf(before, place).filter((old) => !now.includes(old) && !renamed[place][old]),
+        transaction,
+      );
+    }
+    await execute(
+      scope.database,
+      'update employers set name = :name, facts = :facts, version = version + 1 where id = :id',
+      { id: scope.employer.id, name: body.name, facts: JSON.stringify(facts) },
+      transaction,
+    );
+    const changed = [
+      ...(name === body.name ? [] : ['name']),
+      ...Object.keys(facts).filter((key) => !isDeepStrictEqual(facts[key as keyof EmployerFacts], before[key as keyof EmployerFacts])),
+    ];
+    await record(
+      scope,
+      {
+        action: 'change',
+        subject: 'employer',
+        subjectId: scope.employer.id,
+        what: `Changed ${changed.join(', ') || 'nothing'}`,
+        before,
+        after: facts,
+      },
+      transaction,
+    );
+    await factsChanged(scope, transaction);
+    return {};
+  });
+}
+
+async function lockedSetUp(scope: Scope, version: number, transaction: Transaction): Promise<{ before: EmployerFacts; name: string }> {
+  const [row] = await select<{ version: number; facts: unknown; name: string }>(
+    scope.database,
+    'select version, facts, name from employers where id = :id for update',
+    { id: scope.employer.id },
+    transaction,
+  );
+  if (row?.version !== version)
+    throw conflict(
+      'changed-meanwhile',
+      'Somebody else changed the set-up meanwhile. Look at what changed, then save again.',
+      (await historyOf(scope.database, scope.employer.id)).slice(0, 3),
+    );
+  return { before: employerFactsSchema.parse(row.facts), name: row.name };
+}
+
+/** Registrations may be missing, but what is entered is right: only issues other than an absent field are told. */
+function checkRegistrations(pack: CountryPack, facts: EmployerFacts): void {
+  const parsed = pack.employerSchema.safeParse(facts.country);
+  if (parsed.success) return;
+  const wrong = parsed.error.issues.filter((issue) =>
+    issue.path.reduce<unknown>((here, key) => (here as Record<PropertyKey, unknown> | undefined)?.[key], facts.country),
+  );
+  if (wrong.length)
+    throw invalid(
+      'A registration is not as it is written on its notice.',
+      wrong.map((issue) => ({ path: issue.path.join('.'), expected: issue.message })),
+    );
+}
+
+async function followRenames(
+  scope: Scope,
+  place: (typeof PLACES)[number],
+  renamed: Record<string, string>,
+  transaction: Transaction,
+): Promise<void> {
+  for (const [was, is] of Object.entries(renamed))
+    await execute(
+      scope.database,
+      `update people set ${COLUMNS[place].column} = :is, version = version + 1 where employer_id = :employer and ${COLUMNS[place].column} = :was`,
+      { employer: scope.employer.id, was, is },
+      transaction,
+    );
+}
+
+async function refuseUsed(scope: Scope, place: (typeof PLACES)[number], gone: string[], transaction: Transaction): Promise<void> {
+  if (!gone.length) return;
+  const { column, one } = COLUMNS[place];
+  const [used] = await select<{ name: string; people: number }>(
+    scope.database,
+    `select ${column} as name, count(*) as people from people where employer_id = :employer and ${column} in (:gone) group by 1 order by 2 desc limit 1`,
+    { employer: scope.employer.id, gone },
+    transaction,
+  );
+  if (used)
+    throw conflict(
+      'still-used',
+      `${used.people === 1 ? 'One person is' : `${used.people} people are`} in ${one} ${used.name}. Move them first, or rename it.`,
+    );
+}
+
+export async function setBank(scope: Scope, body: ParsedBodyOf<'setBank'>): Promise<Record<string, never>> {
+  if (!validRoutingNumber(body.routing))
+    throw invalid('The routing number is mistyped: its check digit does not agree. Compare it with the bank letter.', [
+      { path: 'routing', expected: 'a routing number whose check digit agrees' },
+    ]);
+  return scope.database.transaction(async (transaction) => {
+    const last4 = body.account.slice(-4);
+    await execute(
+      scope.database,
+      'update employers set bank = :bank, account_sealed = :sealed where id = :id',
+      {
+        id: scope.employer.id,
+        bank: JSON.stringify({ name: body.name, routing: body.routing, last4 }),
+        sealed: theVault().seal(body.account),
+      },
+      transaction,
+    );
+    await record(
+      scope,
+      { action: 'bank', subject: 'employer', subjectId: scope.employer.id, what: `Pays from the account ending ${last4} at ${body.name}` },
+      transaction,
+    );
+    return {};
+  });
+}
+
+/** Periods and pay dates of a year, with what is out of the ordinary. */
+export function payDates(scope: Scope, { year, ...schedule }: ParsedBodyOf<'payDates'>): AnswerOf<'payDates'> {
+  const pack = packFor(scope);
+  const holiday = (date: string) => pack.isHoliday(date);
+  const periods = periodsPaidWithin(schedule, dateOf(year, 1, 1), dateOf(year, 12, 31), holiday);
+  const extra = periods.length - PAY_DATES_PER_YEAR[schedule.frequency];
+  return periods.map((period, index) => {
+    const planned = addDays(period.to, schedule.payDateOffset);
+    const notes: string[] = [];
+    if (planned !== movedToBusinessDay(planned, schedule.move, () => false) || planned !== period.payDate)
+      notes.push(`moved from ${writtenDate(planned)}, ${holiday(planned) ? 'a holiday' : 'no business day'}`);
+    if (extra > 0 && index === periods.length - 1)
+      notes.push(`pay date ${periods.length} of the year, ${extra === 1 ? 'one' : extra} more than usual`);
+    return { from: period.from, to: period.to, payDate: period.payDate, note: notes.join('; ') };
+  });
+}
+
+export async function addSchedule(scope: Scope, body: ParsedBodyOf<'addSchedule'>): Promise<{ id: string }> {
+  try {
+    return await scope.database.transaction(async (transaction) => {
+      const [row] = (await execute(
+        scope.database,
+        'insert into pay_schedules (employer_id, name, frequency, anchor, pay_date_offset, move) values (:employer, :name, :frequency, :anchor, :payDateOffset, :move) returning id',
+        { employer: scope.employer.id, ...body },
+        transaction,
+      )) as { id: string }[];
+      if (!row) throw new Error('no schedule was made');
+      await record(
+        scope,
+        { action: 'add-schedule', subject: 'employer', subjectId: scope.employer.id, what: `Added the schedule ${body.name}`, after: body },
+        transaction,
+      );
+      await factsChanged(scope, transaction);
+      return row;
+    });
+  } catch (error) {
+    if (error instanceof UniqueConstraintError) throw sameName(body.name);
+    throw error;
+  }
+}
+
+/** A schedule's dates stay once a run was started: what was paid has its periods. Its name can always change. */
+export async function changeSchedule(scope: Scope, id: string, body: ParsedBodyOf<'changeSchedule'>): Promise<Record<string, never>> {
+  try {
+    return await scope.database.transaction(async (transaction) => {
+      const [before] = await select<PaySchedule & { name: string; runs: number }>(
+        scope.database,
+        `select name, frequency, anchor, pay_date_offset as "payDateOffset", move, (select count(*) from pay_runs r where r.schedule_id = s.id) as runs
+         from pay_schedules s where s.id = :id and s.employer_id = :employer for update of s`,
+        { id, employer: scope.employer.id },
+        transaction,
+      );
+      if (!before) throw notFound('pay schedule');
+      const { runs, name: _name, ...dates } = before;
+      const { name: _newName, ...wanted } = body;
+      if (runs && !isDeepStrictEqual({ ...dates }, { ...wanted }))
+        throw conflict(
+          'schedule-used',
+          `${runs === 1 ? 'One run has' : `${runs} runs have`} used this schedule, so its dates stay. Add another schedule and move people to it from a date on.`,
+        );
+      await execute(
+        scope.database,
+        'update pay_schedules set name = :name, frequency = :frequency, anchor = :anchor, pay_date_offset = :payDateOffset, move = :move where id = :id',
+        { id, ...body },
+        transaction,
+      );
+      await record(
+        scope,
+        {
+          action: 'change-schedule',
+          subject: 'employer',
+          subjectId: scope.employer.id,
+          what: `Changed the schedule ${body.name}`,
+          before,
+          after: body,
+        },
+        transaction,
+      );
+      await factsChanged(scope, transaction);
+      return {};
+    });
+  } catch (error) {
+    if (error instanceof UniqueConstraintError) throw sameName(body.name);
+    throw error;
+  }
+}
+
+const sameName = (name: string) =>
+  invalid(`There is already a schedule called ${name}.`, [{ path: 'name', expected: 'a name not used yet' }]);
+
+/** Lets a user work here; somebody new gets a first password, told once. */
+export async function addMember(scope: Scope, body: ParsedBodyOf<'addMember'>): Promise<{ password: string | null }> {
+  const password = randomBytes(9).toString('base64url');
+  return scope.database.transaction(async (transaction) => {
+    const email = body.email.toLowerCase();
+    const known = await User.findOne({ where: { email }, transaction });
+    const user = known ?? (await User.create({ email, name: body.name, passwordHash: await hash(password) }, { transaction }));
+    if (await Membership.findOne({ where: { userId: user.id, employerId: scope.employer.id }, transaction }))
+      throw conflict('member-already', `${user.name} works here already. Change what they may do in the list.`);
+    await Membership.create({ userId: user.id, employerId: scope.employer.id, role: body.role }, { transaction });
+    await record(
+      scope,
+      {
+        action: 'add-member',
+        subject: 'employer',
+        subjectId: scope.employer.id,
+        what: `${user.name} (${email}) may work here as ${body.role}`,
+      },
+      transaction,
+    );
+    return { password: known ? null : password };
+  });
+}
+
+/** An employer always keeps an administrator. */
+export async function changeMember(scope: Scope, userId: string, role: Role | null): Promise<Record<string, never>> {
+  return scope.database.transaction(async (transaction) => {
+    const members = await Membership.findAll({ where: { employerId: scope.employer.id }, transaction, lock: transaction.LOCK.UPDATE });
+    const member = members.find((candidate) => candidate.userId === userId);
+    const user = await User.findByPk(userId, { transaction });
+    if (!member || !user) throw notFound('member');
+    if (role !== 'administrator' && !members.some((other) => other.userId !== userId && other.role === 'administrator'))
+      throw conflict('last-administrator', `${user.name} is the only administrator here. Make somebody else one first.`);
+    if (role) await member.update({ role }, { transaction });
+    else await member.destroy({ transaction });
+    await record(
+      scope,
+      {
+        action: 'change-member',
+        subject: 'employer',
+        subjectId: scope.employer.id,
+        what: role ? `${user.name} is ${role} from now on` : `${user.name} no longer works here`,
+      },
+      transaction,
+    );
+    return {};
+  });
+}
