@@ -106,9 +106,9 @@ export class EmployerPage {
 
   /** Leads from a missing fact to where it is entered. */
   protected mend(part: string): void {
-    if (part === 'items') void this.router.navigateByUrl('/pay-items/ready');
-    else if (part === 'people') void this.router.navigateByUrl('/people/new');
-    else if (part === 'schedules') this.schedules()?.begin();
+    const elsewhere: Record<string, string> = { items: '/pay-items/ready', people: '/people/new' };
+    if (elsewhere[part]) return void this.router.navigateByUrl(elsewhere[part]);
+    if (part === 'schedules') this.schedules()?.begin();
     else this.edit(part as Part);
     void this.router.navigate([], { fragment: part });
   }
