@@ -4,6 +4,8 @@ import { behindSchema, returnSchema, yearEndSchema } from './filings';
 import { holdersChangeSchema, itemChoicesSchema, payItemPageSchema, payItemRowSchema, readyItemsSchema } from './pay-items';
 import { payItemSchema } from './payslip-input';
 import {
+  importCheckSchema,
+  importSchema,
   paymentSchema,
   personFactsSchema,
   personItemSchema,
@@ -160,6 +162,43 @@ export const endpoints = {
     summary: 'Add a person; the record may be unfinished',
     body: personFactsSchema,
     answer: made,
+  },
+  checkImport: {
+    method: 'post',
+    path: `${at}/people/import/check`,
+    needs: 'prepare',
+    summary: 'What importing a file of people would do, and what keeps it from being taken; nothing is saved',
+    body: importSchema,
+    answer: importCheckSchema,
+  },
+  importPeople: {
+    method: 'post',
+    path: `${at}/people/import`,
+    needs: 'prepare',
+    summary: 'Import a file of people (docs/formats.md): all of it or nothing',
+    body: importSchema,
+    answer: z.object({ added: z.number().int(), changed: z.number().int(), unchanged: z.number().int() }),
+  },
+  importProgress: {
+    method: 'get',
+    path: `${at}/people/import/progress`,
+    needs: 'read',
+    summary: 'How far the import is',
+    answer: z.object({ done: z.number().int(), of: z.number().int() }),
+  },
+  peopleCsv: {
+    method: 'get',
+    path: `${at}/people/export.csv`,
+    needs: 'read',
+    summary: 'All people in the format of the import',
+    file: 'text/csv',
+  },
+  peopleXlsx: {
+    method: 'get',
+    path: `${at}/people/export.xlsx`,
+    needs: 'read',
+    summary: 'All people in the format of the import',
+    file: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
   },
   person: { method: 'get', path: `${at}/people/:id`, needs: 'read', summary: 'One person', answer: personSchema },
   changePerson: {

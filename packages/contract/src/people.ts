@@ -109,3 +109,23 @@ export type PersonFacts = z.input<typeof personFactsSchema>;
 export const secretSchema = z.object({
   nationalNumber: z.string().regex(/^\d{3}-?\d{2}-?\d{4}$/, 'a social security number such as 123-45-6789'),
 });
+
+/** A file of people, CSV or XLSX, as base64; `columns` says for each heading what it holds, where the match is changed by hand. */
+export const importSchema = z.object({
+  name: z.string().min(1).max(200),
+  content: z.string().min(1).max(40_000_000),
+  columns: z.array(z.string().nullable()).optional(),
+});
+export const importCheckSchema = z.object({
+  rows: z.number().int(),
+  columns: z.array(z.object({ heading: z.string(), key: z.string().nullable(), example: z.string() })),
+  choices: z.array(z.object({ key: z.string(), label: z.string() })),
+  /** The first 500 cells that were not taken, each with what to do; `problemCount` counts all. */
+  problems: z.array(z.object({ row: z.number().int(), column: z.string(), value: z.string(), remedy: z.string() })),
+  problemCount: z.number().int(),
+  added: z.number().int(),
+  changed: z.number().int(),
+  unchanged: z.number().int(),
+  changes: z.array(z.object({ row: z.number().int(), name: z.string(), what: z.string() })),
+});
+export type ImportCheck = z.infer<typeof importCheckSchema>;

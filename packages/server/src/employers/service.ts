@@ -187,14 +187,14 @@ async function dueBetween(scope: Scope, from: string, to: string): Promise<Due[]
     `select pay_date as "payDate", sum(amount)::bigint as amount from ledger_lines where employer_id = :employer and code in (:codes) and pay_date >= :since group by pay_date order by pay_date`,
     { employer: scope.employer.id, codes: [...filings.liabilityCodes], since: addDays(from, -60) },
   );
-  // Nothing is due from an employer that has paid nobody yet.
+  // Nothing was due from an employer that has paid nobody yet; what is ahead stays in sight.
   const [paid] = await select<{ any: boolean }>(
     scope.database,
     'select exists (select 1 from ledger_lines where employer_id = :employer) as any',
     { employer: scope.employer.id },
   );
-  if (!paid?.any) return [];
-  return filings.dueDates(from, to, liabilities, scope.employer.facts.depositor);
+  const since = paid?.any ? from : from > scope.employer.today ? from : scope.employer.today;
+  return filings.dueDates(since, to, liabilities, scope.employer.facts.depositor);
 }
 
 function toDue(entry: Due, today: string): TodayView['due'][number] {

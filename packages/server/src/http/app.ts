@@ -73,6 +73,8 @@ export function createApp({ environment, database, pool, jobs, logger }: Parts):
     response.set('cache-control', 'no-store');
     next();
   });
+  // Files of people are larger than anything typed.
+  api.use(/\/people\/import/, express.json({ limit: '40mb' }));
   api.use(express.json({ limit: '2mb' }), sessions(pool, environment), csrfProtection);
   api.post(
     '/session',

@@ -1,4 +1,6 @@
 import type { Handle } from '../http/route';
+import { peopleCsv, peopleXlsx } from './import/export';
+import { checkImport, importPeople, importProgress } from './import/import';
 import {
   addPerson,
   addPersonItem,
@@ -19,6 +21,21 @@ import {
 export function peopleRoutes(handle: Handle): void {
   handle('people', ({ scope }) => listPeople(scope));
   handle('addPerson', ({ scope, body }) => addPerson(scope, body));
+  handle('checkImport', ({ scope, body }) => checkImport(scope, body));
+  handle('importPeople', ({ scope, body }) => importPeople(scope, body));
+  handle('importProgress', ({ scope }) => Promise.resolve(importProgress(scope)));
+  handle('peopleCsv', async ({ scope, response }) => {
+    response
+      .attachment('people.csv')
+      .type('text/csv')
+      .send(await peopleCsv(scope));
+  });
+  handle('peopleXlsx', async ({ scope, response }) => {
+    response
+      .attachment('people.xlsx')
+      .type('application/vnd.openxmlformats-officedocument.spreadsheetml.sheet')
+      .send(await peopleXlsx(scope));
+  });
   handle('person', ({ scope, path }) => personPage(scope, path('id')));
   handle('changePerson', ({ scope, path, body }) => changePerson(scope, path('id'), body));
   handle('addRate', ({ scope, path, body }) => addRate(scope, path('id'), body));
