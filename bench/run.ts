@@ -5,8 +5,11 @@ import {
   acceptPoint,
   approveRun,
   calculateRun,
+  checkImport,
   copyInto,
   execute,
+  find,
+  importPeople,
   migrate,
   openDatabase,
   openPoints,
@@ -103,6 +106,7 @@ async function runs(database: Database): Promise<{ runId: string; email: string;
       note('COPY of the same 10,000 rows', copy, 'ms');
       note('calculated and saved ÷ COPY (wanted: at most 3)', ms / copy, 'times');
       large = { runId: id, email, employer: scope.employer.id };
+      await search(scope);
     }
   }
   const { scope, scheduleId } = await company(database, 1000);
@@ -119,6 +123,52 @@ async function runs(database: Database): Promise<{ runId: string; email: string;
   return large;
 }
 
+/** 5,000 people with a rate, a second rate, tax details and three recurring items, from a CSV file; then the same file again. */
+async function people(database: Database): Promise<void> {
+  const { scope } = await company(database, 1);
+  const head =
+    'Code,Given names,Family name,Date of birth,Hire date,Pay schedule,Standard hours,Rate,Rate per,Second rate,National number,Routing number,Account number,Form used,"Filing status, step 1(c)",Lives in,Works in,health,deferral,dues';
+  const rows = Array.from({ length: 5000 }, (_none, index) =>
+    [
+      `I${index}`,
+      'Person',
+      `Imported ${index}`,
+      addDays('1965-01-01', (index * 37) % 14_000),
+      '2025-06-02',
+      'Fortnightly',
+      '80',
+      (18 + (index % 40) / 2).toFixed(2),
+      'hour',
+      '17.25',
+      `${100 + (index % 500)}-${String(10 + (index % 89))}-${String(1 + index).padStart(4, '0')}`,
+      '123456780',
+      String(4_000_000 + index),
+      '2020',
+      'single',
+      'TX',
+      'TX',
+      '49.50',
+      '5',
+      '18.50',
+    ].join(','),
+  );
+  const file = { name: 'people.csv', content: Buffer.from([head, ...rows].join('\n')).toString('base64') };
+  const problems: unknown[] = [];
+  note('5,000 people from a file, checked', await timed(async () => problems.push(...(await checkImport(scope, file)).problems)), 'ms');
+  if (problems.length) throw new Error(`the file of the benchmark is not taken: ${JSON.stringify(problems[0])}`);
+  note('5,000 people from a file, imported', await timed(() => importPeople(scope, file)), 'ms');
+  note('the same file again', await timed(() => importPeople(scope, file)), 'ms');
+}
+
+/** What is typed into the bar's box, among 10,000 people. */
+async function search(scope: Scope): Promise<void> {
+  const times: number[] = [];
+  for (const text of ['0', 'person 09', '09999', 'B77', 'health', 'jan 2026', 'nobody at all', 'ers', 'P', '5000'])
+    times.push(await timed(() => find(scope, text)));
+  note('search among 10,000 people, median of 10', median(times), 'ms');
+  note('search among 10,000 people, slowest of 10', Math.max(...times), 'ms');
+}
+
 const environment = readEnvironment();
 setVault(environment.WOODRUFF_KEY);
 const database = openDatabase(environment.DATABASE_URL);
@@ -133,7 +183,10 @@ async function largeRun(): Promise<{ runId: string; email: string }> {
 
 // `npm run bench -- sheet` measures the sheet alone.
 const onlySheet = process.argv[2] === 'sheet';
-if (!onlySheet) core();
+if (!onlySheet) {
+  core();
+  await people(database);
+}
 const large = onlySheet ? await largeRun() : await runs(database);
 await stopThreads();
 const server = spawn('node', ['packages/server/dist/main.js'], { stdio: 'inherit' });

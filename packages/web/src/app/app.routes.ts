@@ -59,6 +59,11 @@ export const routes: Routes = [
         loadComponent: () => import('./people/person-new').then((file) => file.PersonNew),
       },
       {
+        path: 'people/import',
+        title: 'People from a file · Woodruff',
+        loadComponent: () => import('./people/people-import').then((file) => file.PeopleImport),
+      },
+      {
         path: 'people/:id',
         title: 'Person · Woodruff',
         loadComponent: () => import('./people/person-page').then((file) => file.PersonPage),

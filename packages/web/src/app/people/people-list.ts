@@ -5,6 +5,7 @@ import type { PersonRow } from '@woodruff/contract';
 import { writtenDate } from '@woodruff/core';
 import { AgGridAngular } from 'ag-grid-angular';
 import type { CellKeyDownEvent, ColDef, FullWidthCellKeyDownEvent, GridApi, GridReadyEvent, RowClickedEvent } from 'ag-grid-community';
+import { Api } from '../api/api';
 import { gridTheme } from '../kit/grid';
 import { Keys } from '../kit/keys';
 import { Problem } from '../kit/problem';
@@ -22,7 +23,8 @@ import { peopleStore } from './people.store';
         <h1>People</h1>
         <span class="muted">{{ counts() }}</span>
         @if (mayPrepare()) {
-          <a class="main-action" routerLink="/people/new">Add a person</a>
+          <a class="quiet right" routerLink="/people/import">From a file</a>
+          <a class="main-action beside" routerLink="/people/new">Add a person</a>
         }
       </div>
       <div class="row-of tools">
@@ -31,7 +33,8 @@ import { peopleStore } from './people.store';
             {{ choice.label }}
           </button>
         }
-        <label class="right"
+        <span class="right muted export">Everybody as <a [href]="xlsx()">XLSX</a>, <a [href]="csv()">CSV</a></span>
+        <label
           >Filter
           <input
             class="entry filter"
@@ -59,7 +62,8 @@ import { peopleStore } from './people.store';
           />
         } @else {
           <p class="notice">
-            Nobody is on file yet. <a routerLink="/people/new">Add the first person</a>; what is not known yet can be entered later.
+            Nobody is on file yet. <a routerLink="/people/new">Add the first person</a>, or
+            <a routerLink="/people/import">bring everybody over from a file</a>; what is not known yet can be entered later.
           </p>
         }
       } @else if (!problem()) {
@@ -91,11 +95,15 @@ import { peopleStore } from './people.store';
     a.main-action {
       text-decoration: none;
     }
+    .title-line .beside {
+      margin-left: 0;
+    }
   `,
 })
 export class PeopleList {
   private readonly store = inject(Store);
   private readonly router = inject(Router);
+  private readonly calls = inject(Api);
   private api: GridApi<PersonRow> | undefined;
   /** From the address. */
   readonly text = input('', { transform: (value: string | undefined) => value ?? '' });
@@ -151,6 +159,8 @@ export class PeopleList {
     },
     { headerName: 'Missing', flex: 1.6, minWidth: 140, valueGetter: ({ data }) => data?.missing.join(', ') ?? '', cellClass: 'attention' },
   ];
+  protected readonly xlsx = computed(() => (this.employer(), this.calls.url('peopleXlsx')));
+  protected readonly csv = computed(() => (this.employer(), this.calls.url('peopleCsv')));
   protected readonly rowId = ({ data }: { data: PersonRow }): string => data.id;
 
   constructor() {

@@ -1,0 +1,263 @@
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { RouterLink } from '@angular/router';
+import type { AnswerOf, ImportCheck, ProblemDetail } from '@woodruff/contract';
+import { interval, switchMap, takeWhile } from 'rxjs';
+import { Api, problemOf } from '../api/api';
+import { Problem } from '../kit/problem';
+
+const SHOWN = 60;
+
+/** A file of people: matched, checked cell by cell, and taken whole or not at all. */
+@Component({
+  selector: 'wr-people-import',
+  imports: [Problem, RouterLink],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <main class="page">
+      <div class="title-line">
+        <h1>People from a file</h1>
+        <span class="muted">CSV or XLSX; the first row names the columns, each further row is a person</span>
+        @if (check(); as check) {
+          @if (!done()) {
+            <button
+              class="main-action"
+              type="button"
+              [disabled]="!!check.problemCount || !(check.added + check.changed) || importing()"
+              (click)="take()"
+            >
+              {{ actionWords() }}
+            </button>
+          }
+        }
+      </div>
+      <div class="row-of">
+        <label class="file">
+          <input
+            type="file"
+            accept=".csv,.xlsx,text/csv"
+            class="visually-hidden"
+            aria-label="File of people"
+            (change)="choose($any($event.target))"
+          />
+          <span class="quiet">{{ name() ? 'Choose another file' : 'Choose a file …' }}</span>
+        </label>
+        <span>{{ name() }}</span>
+        @if (checking()) {
+          <span class="muted">Reading and checking …</span>
+        }
+        <span class="right muted"
+          >An example with everybody on file: <a [href]="api.url('peopleXlsx')">XLSX</a>, <a [href]="api.url('peopleCsv')">CSV</a></span
+        >
+      </div>
+      <wr-problem [problem]="problem()" />
+      @if (importing()) {
+        <p role="status">Importing {{ progress().of ? progress().done + ' of ' + progress().of : '' }} …</p>
+        <div
+          class="bar-of-progress"
+          role="progressbar"
+          aria-label="People imported"
+          [attr.aria-valuenow]="progress().done"
+          [attr.aria-valuemax]="progress().of"
+        >
+          <div [style.width.%]="progress().of ? (100 * progress().done) / progress().of : 3"></div>
+        </div>
+      }
+      @if (done(); as done) {
+        <p class="notice" role="status">
+          {{ done.added }} people added, {{ done.changed }} changed, {{ done.unchanged }} as they were.
+          <a routerLink="/people">To the people</a>
+        </p>
+      }
+      @if (check(); as check) {
+        @if (!done()) {
+          <p class="sum">
+            {{ check.rows }} rows:
+            @if (check.problemCount) {
+              <strong class="error">{{ check.problemCount }} {{ check.problemCount === 1 ? 'cell is' : 'cells are' }} not taken</strong>, so
+              nothing is imported yet. Mend the file and choose it again, or leave a column out.
+            } @else {
+              <strong>{{ check.added }} new, {{ check.changed }} changed, {{ check.unchanged }} as they are.</strong>
+            }
+          </p>
+          @if (check.problemCount) {
+            <section class="section">
+              <h2>What is not taken</h2>
+              <table class="lines">
+                <tr>
+                  <th class="num row">Row</th>
+                  <th>Column</th>
+                  <th>Value</th>
+                  <th>What to do</th>
+                </tr>
+                @for (found of shownProblems(); track $index) {
+                  <tr>
+                    <td class="num row">{{ found.row }}</td>
+                    <td>{{ found.column }}</td>
+                    <td class="error">{{ found.value || 'empty' }}</td>
+                    <td>{{ found.remedy }}</td>
+                  </tr>
+                }
+              </table>
+              @if (check.problems.length > shownProblems().length) {
+                <button type="button" class="quiet" (click)="all.set(true)">
+                  Show {{ check.problems.length === check.problemCount ? 'all' : 'the first' }} {{ check.problems.length }}
+                </button>
+              }
+            </section>
+          }
+          @if (check.changes.length) {
+            <section class="section">
+              <h2>What changes</h2>
+              <table class="lines">
+                @for (change of check.changes; track change.row) {
+                  <tr>
+                    <td class="num row">{{ change.row }}</td>
+                    <td>{{ change.name }}</td>
+                    <td>{{ change.what }}</td>
+                  </tr>
+                }
+              </table>
+              @if (check.added + check.changed > check.changes.length) {
+                <p class="muted">and {{ check.added + check.changed - check.changes.length }} more</p>
+              }
+            </section>
+          }
+          <section class="section">
+            <h2>What the columns hold</h2>
+            <table class="lines">
+              <tr>
+                <th>In the file</th>
+                <th>For example</th>
+                <th>Taken as</th>
+              </tr>
+              @for (column of check.columns; track $index; let index = $index) {
+                <tr>
+                  <td>{{ column.heading || 'without a heading' }}</td>
+                  <td class="muted">{{ column.example }}</td>
+                  <td>
+                    <select [attr.aria-label]="'What ' + column.heading + ' holds'" (change)="match(index, $any($event.target).value)">
+                      <option value="" [selected]="!column.key">left out</option>
+                      @for (choice of check.choices; track choice.key) {
+                        <option [value]="choice.key" [selected]="column.key === choice.key">{{ choice.label }}</option>
+                      }
+                    </select>
+                  </td>
+                </tr>
+              }
+            </table>
+            <p class="muted">What is chosen here is remembered for the next file.</p>
+          </section>
+        }
+      }
+    </main>
+  `,
+  styles: `
+    .file {
+      cursor: pointer;
+    }
+    .file:focus-within .quiet {
+      outline: 2px solid var(--ochre);
+      outline-offset: 2px;
+    }
+    .sum {
+      margin: 14px 0 0;
+    }
+    table.lines th.row,
+    table.lines td.row {
+      width: 60px;
+      padding-right: 18px;
+      padding-left: 0;
+    }
+    select {
+      font: inherit;
+      font-size: 14px;
+      border: 1px solid #b9b3a4;
+      border-radius: 3px;
+      background: var(--sheet);
+      max-width: 360px;
+    }
+  `,
+})
+export class PeopleImport {
+  protected readonly api = inject(Api);
+  protected readonly name = signal('');
+  protected readonly check = signal<ImportCheck | null>(null);
+  protected readonly checking = signal(false);
+  protected readonly importing = signal(false);
+  protected readonly progress = signal({ done: 0, of: 0 });
+  protected readonly done = signal<AnswerOf<'importPeople'> | null>(null);
+  protected readonly problem = signal<ProblemDetail | null>(null);
+  protected readonly all = signal(false);
+  protected readonly shownProblems = computed(() => (this.all() ? this.check()?.problems : this.check()?.problems.slice(0, SHOWN)) ?? []);
+  protected readonly actionWords = computed(() => {
+    const check = this.check();
+    if (!check || check.problemCount) return 'Nothing is imported yet';
+    const people = check.added + check.changed;
+    return people ? `Import ${people} ${people === 1 ? 'person' : 'people'}` : 'Nothing to import';
+  });
+  private content = '';
+  private columns: (string | null)[] | undefined;
+
+  protected choose(chooser: HTMLInputElement): void {
+    const file = chooser.files?.[0];
+    chooser.value = '';
+    if (!file) return;
+    const reader = new FileReader();
+    reader.onload = () => {
+      this.content = String(reader.result).replace(/^data:[^,]*,/, '');
+      this.columns = undefined;
+      this.name.set(file.name);
+      this.look();
+    };
+    reader.readAsDataURL(file);
+  }
+
+  protected match(index: number, key: string): void {
+    const columns = this.check()?.columns.map((column) => column.key) ?? [];
+    // A column of the record is said by one column of the file: the one chosen last.
+    this.columns = columns.map((other, at) => (at === index ? key || null : other === key ? null : other));
+    this.look();
+  }
+
+  protected take(): void {
+    this.importing.set(true);
+    this.problem.set(null);
+    interval(400)
+      .pipe(
+        takeWhile(() => this.importing()),
+        switchMap(() => this.api.call('importProgress')),
+      )
+      .subscribe((progress) => this.progress.set(progress));
+    this.api.call('importPeople', { body: this.body() }).subscribe({
+      next: (done) => {
+        this.importing.set(false);
+        this.done.set(done);
+      },
+      error: (error: unknown) => {
+        this.importing.set(false);
+        this.problem.set(problemOf(error));
+      },
+    });
+  }
+
+  private look(): void {
+    this.checking.set(true);
+    this.problem.set(null);
+    this.done.set(null);
+    this.api.call('checkImport', { body: this.body() }).subscribe({
+      next: (check) => {
+        this.checking.set(false);
+        this.check.set(check);
+      },
+      error: (error: unknown) => {
+        this.checking.set(false);
+        this.check.set(null);
+        this.problem.set(problemOf(error));
+      },
+    });
+  }
+
+  private body() {
+    return { name: this.name(), content: this.content, ...(this.columns ? { columns: this.columns } : {}) };
+  }
+}
