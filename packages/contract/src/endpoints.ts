@@ -14,6 +14,7 @@ import {
   rateSchema,
   secretSchema,
   taxDetailsSchema,
+  taxPreviewSchema,
 } from './people';
 import {
   changedSchema,
@@ -244,6 +245,14 @@ export const endpoints = {
     summary: 'Tax details from a date on',
     body: taxDetailsSchema,
     answer: made,
+  },
+  taxPreview: {
+    method: 'post',
+    path: `${at}/people/:id/tax-preview`,
+    needs: 'read',
+    summary: 'What tax details as entered would take from a typical payslip; nothing is saved',
+    body: z.object({ facts: z.record(z.string(), z.unknown()) }),
+    answer: taxPreviewSchema,
   },
   correctTaxDetails: {
     method: 'put',

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { workingSchema } from './workings';
 import { quantity, id, isoDate, minor, signedAmount } from './values';
 
 export const RUN_STATES = ['calculating', 'open', 'approved'] as const;
@@ -112,32 +113,6 @@ export const payslipChangeSchema = z.object({ version: z.number().int(), include
 export const changedSchema = z.object({ row: sheetRowSchema, run: runSchema, points: z.array(pointSchema) });
 export type Changed = z.infer<typeof changedSchema>;
 
-const workingStepSchema = z.object({
-  operation: z.string(),
-  label: z.string(),
-  operand: z.string().optional(),
-  result: z.string(),
-  opens: z.string().optional(),
-  detail: z.string().optional(),
-  rounding: z.object({ name: z.string(), places: z.number() }).optional(),
-});
-export const workingSchema = z.object({
-  key: z.string(),
-  label: z.string(),
-  amount: z.string(),
-  unit: z.enum(['money', 'hours', 'percent', 'count']),
-  steps: z.array(workingStepSchema),
-  sources: z.array(
-    z.object({
-      publication: z.string(),
-      section: z.string().optional(),
-      from: z.string().optional(),
-      unconfirmed: z.literal(true).optional(),
-    }),
-  ),
-  notes: z.array(z.string()),
-  facts: z.array(z.object({ label: z.string(), kind: z.string(), id: z.string().optional() })),
-});
 export const causeSchema = z.object({ group: z.string(), sentences: z.array(z.string()), share: minor });
 
 export const payslipSchema = z.object({

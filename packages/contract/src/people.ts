@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { code, decimal, fineAmount, hours, id, isoDate, minor, name } from './values';
 import { limitsSchema, orderFactsSchema } from './payslip-input';
+import { workingSchema } from './workings';
 
 export const addressSchema = z.object({
   line1: z.string().max(80).default(''),
@@ -129,3 +130,15 @@ export const importCheckSchema = z.object({
   changes: z.array(z.object({ row: z.number().int(), name: z.string(), what: z.string() })),
 });
 export type ImportCheck = z.infer<typeof importCheckSchema>;
+
+/** Taxes of a typical payslip with the details in force, and with those entered. */
+export const taxPreviewSchema = z.object({
+  /** Which payslip is taken as typical. */
+  based: z.string(),
+  gross: minor,
+  taxes: z.array(z.object({ code: z.string(), label: z.string(), before: minor, after: minor })),
+  net: z.object({ before: minor, after: minor }),
+  stop: z.string().nullable(),
+  workings: z.record(z.string(), workingSchema),
+});
+export type TaxPreview = z.infer<typeof taxPreviewSchema>;

@@ -4,7 +4,6 @@ import type { Scope } from '../users/scope';
 import type { PersonFacts, RunFacts } from './payslip-input';
 
 interface RunRow {
-  id: string;
   kind: string;
   scheduleId: string;
   periodFrom: string;
@@ -19,7 +18,7 @@ export async function loadRunFacts(scope: Scope, run: RunRow, transaction?: Tran
     { id: run.scheduleId, employer: scope.employer.id },
     transaction,
   );
-  if (!schedule) throw new Error(`run ${run.id} has no schedule`);
+  if (!schedule) throw new Error(`there is no schedule ${run.scheduleId}`);
   const definitions = await select<{ definition: PayItem }>(
     scope.database,
     'select definition from pay_items where employer_id = :employer and not retired',
@@ -61,6 +60,10 @@ async function hasShortLimits(scope: Scope, transaction?: Transaction): Promise<
   return found?.any ?? false;
 }
 
+const PAYSLIPS = 'payslips y join people p on p.id = y.person_id and p.employer_id = :employer where y.id in (:payslipIds)';
+/** A person without a payslip yet, as for an empty one. */
+const NO_PAYSLIP = `(select id, null::uuid as payslip, '{}'::jsonb as edits from people where id = :person) y join people p on p.id = y.id and p.employer_id = :employer`;
+
 /** Sums of a person's lines in the month, the quarter and the pay period of the run. */
 const SPANS = `(select json_object_agg(m.code, json_build_object('month', m.month, 'quarter', m.quarter, 'period', m.period))
               from (select l.code, coalesce(sum(l.amount) filter (where to_char(l.pay_date, 'YYYY-MM') = :month), 0) as month,
@@ -73,7 +76,7 @@ const SPANS = `(select json_object_agg(m.code, json_build_object('month', m.mont
 export function loadPeopleFacts(
   scope: Scope,
   run: RunRow,
-  payslipIds: readonly string[],
+  of: readonly string[] | { person: string },
   { spans }: Pick<RunFacts, 'spans'>,
   transaction?: Transaction,
 ): Promise<PersonFacts[]> {
@@ -93,11 +96,10 @@ export function loadPeopleFacts(
             (select json_object_agg(b.code, json_build_object('year', b.year, 'inAll', b.in_all))
              from (select code, coalesce(sum(amount) filter (where tax_year = :taxYear), 0) as year, sum(amount) as in_all from balances where person_id = p.id group by code) b) as balances,
             ${spans ? SPANS : 'null'} as spans
-     from payslips y join people p on p.id = y.person_id and p.employer_id = :employer
-     where y.run_id = :run and y.id in (:payslipIds) order by p.family_name, p.given_name, p.code`,
+     from ${'person' in of ? NO_PAYSLIP : PAYSLIPS} order by p.family_name, p.given_name, p.code`,
     {
-      run: run.id,
-      payslipIds,
+      payslipIds: 'person' in of ? [] : of,
+      person: 'person' in of ? of.person : null,
       employer: scope.employer.id,
       periodFrom: run.periodFrom,
       periodTo: run.periodTo,

@@ -1,4 +1,5 @@
 import type { Handle } from '../http/route';
+import { taxPreview } from './tax-preview';
 import { peopleCsv, peopleXlsx } from './import/export';
 import { checkImport, importPeople, importProgress } from './import/import';
 import {
@@ -42,6 +43,7 @@ export function peopleRoutes(handle: Handle): void {
   handle('correctRate', ({ scope, path, body }) => correctRate(scope, path('id'), path('rate'), body));
   handle('withdrawRate', ({ scope, path }) => withdrawRate(scope, path('id'), path('rate')));
   handle('addTaxDetails', ({ scope, path, body }) => addTaxDetails(scope, path('id'), body));
+  handle('taxPreview', ({ scope, path, body }) => taxPreview(scope, path('id'), body));
   handle('correctTaxDetails', ({ scope, path, body }) => correctTaxDetails(scope, path('id'), path('details'), body));
   handle('addPersonItem', ({ scope, path, body }) => addPersonItem(scope, path('id'), body));
   handle('changePersonItem', ({ scope, path, body }) => changePersonItem(scope, path('id'), path('item'), body));

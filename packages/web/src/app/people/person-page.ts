@@ -86,6 +86,8 @@ export class PersonPage {
   protected readonly taxNow = computed(
     () => this.person()?.taxDetails.find((details) => details.from <= this.today()) ?? this.person()?.taxDetails[0] ?? null,
   );
+  protected readonly correctedTax = signal<Person['taxDetails'][number] | null>(null);
+  protected readonly otherTax = computed(() => this.person()?.taxDetails.filter((details) => details.id !== this.taxNow()?.id) ?? []);
   protected readonly taxWords = computed(() => this.wordsOfTax(this.taxNow()?.facts));
   protected readonly payslips = computed(() => (this.allPayslips() ? this.person()?.payslips : this.person()?.payslips.slice(0, 8)) ?? []);
 
@@ -119,6 +121,7 @@ export class PersonPage {
 
   protected stop(): void {
     this.editing.set(null);
+    this.correctedTax.set(null);
     this.saveProblem.set(null);
   }
 
@@ -126,8 +129,26 @@ export class PersonPage {
     this.save(this.api.call('changePerson', { path: { id: this.id() }, body: { version: this.person()?.version ?? 0, facts } }));
   }
 
+  protected correctTax(details: Person['taxDetails'][number]): void {
+    this.stop();
+    this.correctedTax.set(details);
+    this.editing.set('tax');
+  }
+
+  protected shortTax(facts: Record<string, unknown>): string {
+    return this.wordsOfTax(facts)
+      .slice(0, 4)
+      .map(({ label, value }) => `${label.replace(/, .*$/, '').toLowerCase()} ${value}`)
+      .join(', ');
+  }
+
   protected saveTax(details: { from: string; facts: Record<string, unknown> }): void {
-    this.save(this.api.call('addTaxDetails', { path: { id: this.id() }, body: details }));
+    const corrected = this.correctedTax();
+    this.save(
+      corrected
+        ? this.api.call('correctTaxDetails', { path: { id: this.id(), details: corrected.id }, body: details })
+        : this.api.call('addTaxDetails', { path: { id: this.id() }, body: details }),
+    );
   }
 
   protected savePayment(): void {

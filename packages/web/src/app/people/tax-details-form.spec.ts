@@ -1,17 +1,29 @@
+import { provideHttpClient } from '@angular/common/http';
+import { provideHttpClientTesting } from '@angular/common/http/testing';
 import { TestBed } from '@angular/core/testing';
 import { provideState, provideStore, Store } from '@ngrx/store';
 import type { EmployerPage } from '@woodruff/contract';
 import { packOf } from '@woodruff/core';
+import { sessionFeature } from '../session/session.store';
 import { employerStore } from './people.store';
 import { TaxDetailsForm } from './tax-details-form';
 
 describe('The form of tax details', () => {
   function form(facts: Record<string, unknown> | null) {
-    TestBed.configureTestingModule({ providers: [provideStore(), provideState(employerStore.name, employerStore.reducer)] });
+    TestBed.configureTestingModule({
+      providers: [
+        provideStore(),
+        provideState(employerStore.name, employerStore.reducer),
+        provideState(sessionFeature),
+        provideHttpClient(),
+        provideHttpClientTesting(),
+      ],
+    });
     TestBed.inject(Store).dispatch(
       employerStore.loaded({ data: { taxForm: packOf('US').taxForm, localities: [] } as unknown as EmployerPage }),
     );
     const fixture = TestBed.createComponent(TaxDetailsForm);
+    fixture.componentRef.setInput('personId', 'p1');
     fixture.componentRef.setInput('facts', facts);
     fixture.componentRef.setInput('begins', '2026-11-23');
     fixture.detectChanges();

@@ -4,86 +4,108 @@ import type { FormField, FormGroup } from '@woodruff/core';
 import type { ProblemDetail } from '@woodruff/contract';
 import { Problem } from '../kit/problem';
 import { employerStore } from './people.store';
+import { TaxPreviewPanel } from './tax-preview';
 
 type Facts = Record<string, unknown>;
 
 /** Tax details in the terms of the country's own certificates. The fields come from the country's pack as data. */
 @Component({
   selector: 'wr-tax-details-form',
-  imports: [Problem],
+  imports: [Problem, TaxPreviewPanel],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <div class="form">
-      <label class="field">In force from <input type="date" [value]="from()" (input)="from.set($any($event.target).value)" /></label>
-    </div>
-    @for (group of groups(); track group.title) {
-      @if (visible(group).length) {
-        <h3>{{ group.title }}</h3>
+    <div class="beside">
+      <div>
         <div class="form">
-          @for (field of visible(group); track field.key + field.label) {
-            @switch (field.kind) {
-              @case ('yes-no') {
-                <label class="check"
-                  ><input type="checkbox" [checked]="value(field) === true" (change)="set(field, $any($event.target).checked)" />
-                  {{ field.label }}</label
-                >
-              }
-              @case ('choice') {
-                <label class="field"
-                  >{{ field.label }}
-                  <select (change)="set(field, $any($event.target).value)">
-                    <option value="" [selected]="!value(field)"></option>
-                    @for (choice of field.choices; track choice.value) {
-                      <option [value]="choice.value" [selected]="value(field) === choice.value">{{ choice.label }}</option>
-                    }
-                  </select>
-                </label>
-              }
-              @default {
-                <label class="field"
-                  >{{ field.label }}
-                  <input
-                    [type]="field.kind === 'date' ? 'date' : 'text'"
-                    [attr.inputmode]="field.kind === 'text' ? null : 'decimal'"
-                    [value]="value(field) ?? ''"
-                    (input)="set(field, $any($event.target).value)"
-                    [attr.list]="field.key.endsWith('Locality') ? 'localities' : null"
-                  />
-                  @if (field.help) {
-                    <small>{{ field.help }}</small>
-                  }
-                  @if (faultOf(field.key); as fault) {
-                    <span class="fault">Expected {{ fault }}</span>
-                  }
-                </label>
-              }
-            }
-          }
+          <label class="field">In force from <input type="date" [value]="from()" (input)="from.set($any($event.target).value)" /></label>
         </div>
-      }
-    }
-    <datalist id="localities">
-      @for (locality of employer()?.localities; track locality.code) {
-        <option [value]="locality.code">{{ locality.name }}</option>
-      }
-    </datalist>
-    <wr-problem [problem]="problem()" />
-    <div class="form-actions">
-      <button class="main-action" type="button" (click)="save()">Save from this date on</button>
-      <button class="quiet" type="button" (click)="cancelled.emit()">Leave as it was</button>
+        @for (group of groups(); track group.title) {
+          @if (visible(group).length) {
+            <h3>{{ group.title }}</h3>
+            <div class="form">
+              @for (field of visible(group); track field.key + field.label) {
+                @switch (field.kind) {
+                  @case ('yes-no') {
+                    <label class="check"
+                      ><input type="checkbox" [checked]="value(field) === true" (change)="set(field, $any($event.target).checked)" />
+                      {{ field.label }}</label
+                    >
+                  }
+                  @case ('choice') {
+                    <label class="field"
+                      >{{ field.label }}
+                      <select (change)="set(field, $any($event.target).value)">
+                        <option value="" [selected]="!value(field)"></option>
+                        @for (choice of field.choices; track choice.value) {
+                          <option [value]="choice.value" [selected]="value(field) === choice.value">{{ choice.label }}</option>
+                        }
+                      </select>
+                    </label>
+                  }
+                  @default {
+                    <label class="field"
+                      >{{ field.label }}
+                      <input
+                        [type]="field.kind === 'date' ? 'date' : 'text'"
+                        [attr.inputmode]="field.kind === 'text' ? null : 'decimal'"
+                        [value]="value(field) ?? ''"
+                        (input)="set(field, $any($event.target).value)"
+                        [attr.list]="field.key.endsWith('Locality') ? 'localities' : null"
+                      />
+                      @if (field.help) {
+                        <small>{{ field.help }}</small>
+                      }
+                      @if (faultOf(field.key); as fault) {
+                        <span class="fault">Expected {{ fault }}</span>
+                      }
+                    </label>
+                  }
+                }
+              }
+            </div>
+          }
+        }
+        <datalist id="localities">
+          @for (locality of employer()?.localities; track locality.code) {
+            <option [value]="locality.code">{{ locality.name }}</option>
+          }
+        </datalist>
+        <wr-problem [problem]="problem()" />
+        <div class="form-actions">
+          <button class="main-action" type="button" (click)="save()">{{ action() }}</button>
+          <button class="quiet" type="button" (click)="cancelled.emit()">Leave as it was</button>
+        </div>
+      </div>
+      <aside aria-label="On a typical payslip"><wr-tax-preview [personId]="personId()" [facts]="entered()" /></aside>
     </div>
   `,
-  styles: 'h3 { margin: 18px 0 8px; }',
+  styles: `
+    h3 {
+      margin: 18px 0 8px;
+    }
+    .beside {
+      display: grid;
+      grid-template-columns: minmax(0, 1fr) 400px;
+      gap: 30px;
+    }
+    aside {
+      border-left: 1px solid var(--rule);
+      padding-left: 24px;
+      font-size: 14px;
+    }
+  `,
 })
 export class TaxDetailsForm {
   readonly facts = input<Facts | null>(null);
+  readonly personId = input.required<string>();
+  readonly action = input('Save from this date on');
   readonly begins = input.required<string>();
   readonly problem = input<ProblemDetail | null>(null);
   readonly saved = output<{ from: string; facts: Facts }>();
   readonly cancelled = output<void>();
   protected readonly employer = inject(Store).selectSignal(employerStore.selectData);
   protected readonly from = signal('');
-  private readonly entered = signal<Facts>({});
+  protected readonly entered = signal<Facts>({});
   protected readonly groups = computed(() => (this.employer()?.taxForm ?? []) as unknown as FormGroup[]);
 
   constructor() {
