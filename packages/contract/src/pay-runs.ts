@@ -17,7 +17,7 @@ export const totalsSchema = z.object({
 
 export const runSchema = z.object({
   id,
-  kind: z.enum(['regular', 'correction']),
+  kind: z.enum(['regular', 'correction', 'opening']),
   schedule: z.string(),
   from: isoDate,
   to: isoDate,

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { code, decimal, fineAmount, hours, id, isoDate, minor, name } from './values';
+import { code, decimal, fineAmount, hours, id, isoDate, minor, name, signedAmount } from './values';
 import { limitsSchema, orderFactsSchema } from './payslip-input';
 import { workingSchema } from './workings';
 
@@ -142,3 +142,21 @@ export const taxPreviewSchema = z.object({
   workings: z.record(z.string(), workingSchema),
 });
 export type TaxPreview = z.infer<typeof taxPreviewSchema>;
+
+/** What an earlier system paid, by the last pay date it covers; amounts by the code of the item or tax, in minor units. */
+export const openingSchema = z.object({
+  items: z.array(z.object({ code: z.string(), name: z.string(), kind: z.string() })),
+  taxes: z.array(z.object({ code: z.string(), label: z.string() })),
+  entered: z.array(z.object({ paidUntil: isoDate, payslipId: id, amounts: z.record(z.string(), minor) })),
+});
+export type OpeningBalances = z.infer<typeof openingSchema>;
+export const openingEntrySchema = z.object({ paidUntil: isoDate, amounts: z.record(z.string(), signedAmount) });
+const summed = z.array(z.object({ code: z.string(), label: z.string(), amount: minor }));
+export const openingCheckSchema = z.object({
+  totals: z.object({ gross: minor, taxes: minor, deductions: minor, net: minor }),
+  bases: summed,
+  employerTaxes: summed,
+  /** What does not tie out, in sentences. */
+  checks: z.array(z.string()),
+});
+export type OpeningCheck = z.infer<typeof openingCheckSchema>;

@@ -137,7 +137,7 @@ export async function todayView(scope: Scope): Promise<TodayView> {
   const costs = await select<TodayView['costs'][number]>(
     scope.database,
     `select pay_date as "payDate", sum(amount) filter (where kind in ('earning', 'reimbursement'))::bigint as gross, coalesce(sum(amount) filter (where kind like 'employer%'), 0)::bigint as employer
-     from ledger_lines where employer_id = :employer group by pay_date having sum(amount) filter (where kind in ('earning', 'reimbursement')) <> 0 order by pay_date desc limit 13`,
+     from ledger_lines where employer_id = :employer and run_id not in (select id from pay_runs where employer_id = :employer and kind = 'opening') group by pay_date having sum(amount) filter (where kind in ('earning', 'reimbursement')) <> 0 order by pay_date desc limit 13`,
     { employer: scope.employer.id },
   );
   return {

@@ -6,7 +6,7 @@ export class PayRun extends Model<InferAttributes<PayRun>, InferCreationAttribut
   declare id: CreationOptional<string>;
   declare employerId: string;
   declare scheduleId: string;
-  declare kind: 'regular' | 'correction';
+  declare kind: 'regular' | 'correction' | 'opening';
   declare periodFrom: string;
   declare periodTo: string;
   declare payDate: string;

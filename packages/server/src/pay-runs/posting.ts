@@ -1,16 +1,18 @@
 import { execute, type Transaction } from '../database/connection';
 import { packFor, type Scope } from '../users/scope';
 
+const INSERT_LINES = `insert into ledger_lines (employer_id, person_id, run_id, payslip_id, pay_date, tax_year, kind, code, label, amount, quantity)
+     select :employer, y.person_id, y.run_id, y.id, :payDate, :taxYear, l.kind, l.code, l.label, l.amount, l.quantity
+     from payslips y join payslip_results x on x.payslip_id = y.id
+     cross join lateral jsonb_to_recordset(x.lines) as l(kind text, code text, label text, amount bigint, quantity numeric)
+     where __WHICH__ and y.included and y.state = 'draft'`;
+
 /** Posts the lines of a run's payslips to the ledger and adds them to the balances, in the transaction given. */
 export async function postRun(scope: Scope, run: { id: string; payDate: string }, transaction: Transaction): Promise<void> {
   const taxYear = packFor(scope).taxYearOf(run.payDate).label;
   await execute(
     scope.database,
-    `insert into ledger_lines (employer_id, person_id, run_id, payslip_id, pay_date, tax_year, kind, code, label, amount, quantity)
-     select :employer, y.person_id, y.run_id, y.id, :payDate, :taxYear, l.kind, l.code, l.label, l.amount, l.quantity
-     from payslips y join payslip_results x on x.payslip_id = y.id
-     cross join lateral jsonb_to_recordset(x.lines) as l(kind text, code text, label text, amount bigint, quantity numeric)
-     where y.run_id = :run and y.included and y.state = 'draft'`,
+    INSERT_LINES.replace('__WHICH__', 'y.run_id = :run'),
     { employer: scope.employer.id, run: run.id, payDate: run.payDate, taxYear },
     transaction,
   );
@@ -21,6 +23,19 @@ export async function postRun(scope: Scope, run: { id: string; payDate: string }
     transaction,
   );
   await addToBalances(scope, 'run_id = :subject', run.id, transaction);
+}
+
+/** Posts one payslip of a run that is approved already, as opening balances are. */
+export async function postPayslip(scope: Scope, run: { payDate: string }, payslipId: string, transaction: Transaction): Promise<void> {
+  const taxYear = packFor(scope).taxYearOf(run.payDate).label;
+  await execute(
+    scope.database,
+    INSERT_LINES.replace('__WHICH__', 'y.id = :payslip'),
+    { employer: scope.employer.id, payslip: payslipId, payDate: run.payDate, taxYear },
+    transaction,
+  );
+  await execute(scope.database, `update payslips set state = 'posted' where id = :payslip`, { payslip: payslipId }, transaction);
+  await addToBalances(scope, 'payslip_id = :subject', payslipId, transaction);
 }
 
 /** Posts the negated lines of a posted payslip under a reversing payslip. */

@@ -1,4 +1,5 @@
 import type { Handle } from '../http/route';
+import { checkOpening, openingBalances, postOpening } from './opening';
 import { taxPreview } from './tax-preview';
 import { peopleCsv, peopleXlsx } from './import/export';
 import { checkImport, importPeople, importProgress } from './import/import';
@@ -45,6 +46,9 @@ export function peopleRoutes(handle: Handle): void {
   handle('addTaxDetails', ({ scope, path, body }) => addTaxDetails(scope, path('id'), body));
   handle('taxPreview', ({ scope, path, body }) => taxPreview(scope, path('id'), body));
   handle('correctTaxDetails', ({ scope, path, body }) => correctTaxDetails(scope, path('id'), path('details'), body));
+  handle('opening', ({ scope, path }) => openingBalances(scope, path('id')));
+  handle('checkOpening', ({ scope, path, body }) => checkOpening(scope, path('id'), body));
+  handle('postOpening', ({ scope, path, body }) => postOpening(scope, path('id'), body));
   handle('addPersonItem', ({ scope, path, body }) => addPersonItem(scope, path('id'), body));
   handle('changePersonItem', ({ scope, path, body }) => changePersonItem(scope, path('id'), path('item'), body));
   handle('setPayment', ({ scope, path, body }) => setPayment(scope, path('id'), body));
