@@ -3,9 +3,11 @@ import { expect, test, type Page } from '@playwright/test';
 import { cell, openWaitingRun, panel, signIn } from './desk';
 
 // With PICTURES=1 the main views are kept for docs/screenshots; they are taken from the fresh demo, so this file runs first.
+/** Without a name no picture is kept. */
 async function lookAt(page: Page, picture: string): Promise<void> {
   await page.waitForTimeout(400);
-  if (process.env['PICTURES']) await page.screenshot({ path: new URL(`../docs/screenshots/${picture}.png`, import.meta.url).pathname });
+  if (process.env['PICTURES'] && picture)
+    await page.screenshot({ path: new URL(`../docs/screenshots/${picture}.png`, import.meta.url).pathname });
   const { violations } = await new AxeBuilder({ page }).analyze();
   const serious = violations.filter((violation) => violation.impact === 'serious' || violation.impact === 'critical');
   expect(serious.map((violation) => `${violation.id}: ${violation.nodes.map((node) => node.target.join(' ')).join(', ')}`)).toEqual([]);
@@ -21,6 +23,8 @@ const views: [name: string, path: string, heading: string][] = [
   ['today', '/today', 'Mon 23 Nov 2026'],
   ['people', '/people', 'People'],
   ['pay-items', '/pay-items', 'Pay items'],
+  ['ordinary-items', '/pay-items/ready', 'Ordinary items'],
+  ['employer', '/employer', 'Quillmere Glassworks'],
   ['pay-runs', '/pay-runs', 'Pay runs'],
   ['return', '/returns/quarterly/2026/3', 'Form 941, quarter 3 of 2026'],
   ['year-end', '/returns/year-end/2026', 'Wage statements for 2026'],
@@ -41,9 +45,28 @@ test('a person, an item, the sheet, a working and the differences can be used by
   await page.locator('.ag-row').filter({ hasText: 'Halloway, Ines' }).click();
   await expect(page.getByRole('heading', { name: 'Ines Halloway' })).toBeVisible();
   await lookAt(page, 'person');
+  await page.getByRole('button', { name: 'New details from a date on' }).click();
+  await page.getByLabel('Extra withholding').fill('40');
+  await page.getByRole('button', { name: 'Federal income tax', exact: true }).click();
+  await expect(page.getByText('Extra withholding asked for')).toBeVisible();
+  await page.locator('#tax-details').evaluate((part) => part.scrollIntoView());
+  await lookAt(page, 'tax-details');
+  await page.getByRole('button', { name: 'Leave as it was' }).click();
   await page.getByRole('link', { name: 'Retirement deferral' }).click();
   await expect(page.getByRole('heading', { name: 'Who has it' })).toBeVisible();
   await lookAt(page, 'pay-item');
+  await page.getByRole('button', { name: 'Change: How it works' }).click();
+  await lookAt(page, '');
+  await page.getByRole('button', { name: 'Leave as it was' }).click();
+  await page.getByRole('button', { name: /Give, change or end it/ }).click();
+  await expect(page.locator('.ag-row').first()).toBeVisible();
+  await lookAt(page, '');
+  await page.goto('/people/import');
+  const joiners =
+    'Employee number,First name,Last name,Start date,Dept,Pay schedule,Rate,Per\nF1,Lucinda,Harrowgate,11/30/2026,Gallery,Fortnightly,21.50,hour\nF2,Osbert,Pyne,30.11.2026,Foundry,Fortnightly,zero,hour\n';
+  await page.getByLabel('File of people').setInputFiles({ name: 'joiners.csv', mimeType: 'text/csv', buffer: Buffer.from(joiners) });
+  await expect(page.getByText('3 cells are not taken')).toBeVisible();
+  await lookAt(page, 'import');
   await openWaitingRun(page);
   await lookAt(page, 'sheet');
   await cell(page, 'Dario Culverhouse', 'person').click();

@@ -84,3 +84,30 @@ test('a change of an item shows its effect on the open run before it is saved', 
   await page.getByRole('button', { name: 'Work the run out again' }).click();
   await expect(page.getByText('Set-up or paid amounts changed')).toBeHidden({ timeout: 15_000 });
 });
+
+test('what an earlier system paid is tied out while it is entered, and stands in the year', async ({ page }) => {
+  await signIn(page);
+  await page.goto('/people?text=Hartnoll');
+  await page.locator('.ag-row').filter({ hasText: 'Hartnoll' }).click();
+  await page.getByRole('button', { name: 'no tax details' }).click();
+  await page.getByLabel('In force from').fill('2026-01-01');
+  await page.getByLabel('Filing status, step 1(c)').selectOption({ label: 'Head of household' });
+  await page.getByLabel('Lives in').first().selectOption({ label: 'Texas' });
+  await page.getByLabel('Works in').first().selectOption({ label: 'Texas' });
+  await page.getByRole('button', { name: 'Save from this date on' }).click();
+  await expect(page.getByText('In force from Thu 1 Jan 2026')).toBeVisible();
+  await page.getByRole('button', { name: 'Enter what was paid' }).click();
+  await page.getByLabel('Ordinary').fill('8,000.00');
+  await page.getByLabel('Federal income tax').fill('610.00');
+  await page.getByLabel('Social security').fill('469.00');
+  await page.getByLabel('Medicare').fill('116.00');
+  await expect(page.getByText('Social security was 469.00, and the rate on the pay entered gives 496.00.')).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Post what was paid' })).toBeDisabled();
+  await page.getByLabel('Social security').fill('496.00');
+  await expect(page.getByText('It ties out')).toBeVisible();
+  await page.getByRole('button', { name: 'Post what was paid' }).click();
+  await expect(page.getByText('Paid until Wed 30 Sep 2026')).toBeVisible();
+  await expect(page.getByRole('button', { name: '8,000.00' })).toBeVisible();
+  await page.goto('/pay-runs');
+  await expect(page.getByText('opening balances')).toBeVisible();
+});

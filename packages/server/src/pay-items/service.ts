@@ -127,7 +127,7 @@ export async function readyItems(scope: Scope): Promise<AnswerOf<'readyItems'>> 
   const has = new Set((await listPayItems(scope)).map((item) => item.code));
   return packFor(scope).readyItems.map(({ group, item }) => ({
     group,
-    item: item as AnswerOf<'readyItems'>[number]['item'],
+    item: item,
     taken: has.has(item.code),
   }));
 }

@@ -352,7 +352,7 @@ function taxOf(
   const facts = structuredClone(known?.tax?.facts ?? {});
   const kinds = new Map(pack.taxForm.flatMap((group) => group.fields).map((field) => [field.key, field.kind]));
   for (const key of entered)
-    put(facts, key.slice('tax:'.length), kinds.get(key.slice('tax:'.length)) === 'yes-no' ? cells[key] === 'true' : (cells[key] as string));
+    put(facts, key.slice('tax:'.length), kinds.get(key.slice('tax:'.length)) === 'yes-no' ? cells[key] === 'true' : cells[key]);
   const parsed = pack.taxSchema.safeParse(facts);
   if (!parsed.success) {
     const issue = parsed.error.issues[0];

@@ -55,7 +55,7 @@ function cellText(value: ExcelJS.CellValue): string {
   if (value === null || value === undefined) return '';
   if (value instanceof Date) return value.toISOString().slice(0, 10);
   if (typeof value === 'object') {
-    if ('result' in value) return cellText(value.result as ExcelJS.CellValue);
+    if ('result' in value) return cellText(value.result);
     if ('richText' in value) return value.richText.map((part) => part.text).join('');
     if ('text' in value) return String(value.text);
     return '';

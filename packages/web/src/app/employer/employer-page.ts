@@ -151,7 +151,8 @@ export class EmployerPage {
   }
 
   protected single(key: string): string {
-    return String(this.draft.country[key] ?? '');
+    const value = this.draft.country[key];
+    return typeof value === 'string' ? value : '';
   }
 
   protected setSingle(key: string, value: string): void {
@@ -189,7 +190,8 @@ export class EmployerPage {
   }
 
   protected country(key: string): string {
-    return String(this.setUp()?.facts.country[key] ?? '') || 'not on file yet';
+    const value = this.setUp()?.facts.country[key];
+    return (typeof value === 'string' && value) || 'not on file yet';
   }
 
   protected addOwnField(): void {

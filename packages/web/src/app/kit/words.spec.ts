@@ -1,4 +1,4 @@
-import { DayPipe, DecimalPipe, MoneyPipe, PeriodPipe, signed } from './words';
+import { DayPipe, DecimalPipe, MoneyPipe, PeriodPipe, RunKindPipe, signed } from './words';
 
 describe('Words and figures', () => {
   it('money: grouped, a true minus sign, zero as a dash where asked for', () => {
@@ -16,6 +16,12 @@ describe('Words and figures', () => {
     expect(new DayPipe().transform('2026-11-27')).toBe('Fri 27 Nov 2026');
     expect(new DayPipe().transform(null)).toBe('');
     expect(new PeriodPipe().transform({ from: '2026-11-08', to: '2026-11-21' })).toBe('8 – 21 Nov 2026');
+  });
+  it('runs by what they are', () => {
+    const kinds = (['regular', 'correction', 'opening'] as const).map((kind) =>
+      new RunKindPipe().transform({ kind, schedule: 'Fortnightly' }),
+    );
+    expect(kinds).toEqual(['fortnightly', 'correction', 'opening balances']);
   });
   it('decimals keep the places they have', () => expect(new DecimalPipe().transform('1240.5')).toBe('1,240.5'));
 });

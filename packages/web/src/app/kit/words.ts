@@ -40,3 +40,11 @@ export class PeriodPipe implements PipeTransform {
     return writtenPeriod(period.from, period.to);
   }
 }
+
+/** What a run is, after its period: its schedule, or that it is none of the regular ones. */
+@Pipe({ name: 'runKind' })
+export class RunKindPipe implements PipeTransform {
+  transform({ kind, schedule }: { kind: 'regular' | 'correction' | 'opening'; schedule: string }): string {
+    return { regular: schedule.toLowerCase(), correction: 'correction', opening: 'opening balances' }[kind];
+  }
+}

@@ -2,14 +2,14 @@ import { ChangeDetectionStrategy, Component, effect, inject } from '@angular/cor
 import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
 import { Problem } from '../kit/problem';
-import { DayPipe, MoneyPipe, PeriodPipe } from '../kit/words';
+import { DayPipe, MoneyPipe, PeriodPipe, RunKindPipe } from '../kit/words';
 import { selectEmployer } from '../session/session.store';
 import { runsStore } from './pay-runs.store';
 
 /** All runs, latest pay date first. */
 @Component({
   selector: 'wr-pay-runs-list',
-  imports: [DayPipe, MoneyPipe, PeriodPipe, Problem, RouterLink],
+  imports: [DayPipe, MoneyPipe, PeriodPipe, RunKindPipe, Problem, RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <main class="page">
@@ -38,7 +38,7 @@ import { runsStore } from './pay-runs.store';
               <td>{{ run.payDate | day }}</td>
               <td>
                 <a [routerLink]="['/pay-runs', run.id]">{{ run | period }}</a>
-                <span class="muted">{{ run.kind === 'correction' ? 'correction' : run.schedule.toLowerCase() }}</span>
+                <span class="muted">{{ run | runKind }}</span>
               </td>
               <td>
                 @if (run.state === 'approved') {

@@ -17,7 +17,7 @@ import type { Totals } from '@woodruff/core';
 import { Api } from '../api/api';
 import { Keys } from '../kit/keys';
 import { Problem } from '../kit/problem';
-import { DayPipe, MoneyPipe, PeriodPipe } from '../kit/words';
+import { DayPipe, MoneyPipe, PeriodPipe, RunKindPipe } from '../kit/words';
 import { selectEmployer, selectMayPrepare } from '../session/session.store';
 import { workingActions, workingFeature } from '../working/working.store';
 import { panelOfPage } from '../working/page-with-panel';
@@ -39,6 +39,7 @@ type View = 'sheet' | 'points' | 'differences' | 'not-in';
     NgbDropdownModule,
     PayslipEdit,
     PeriodPipe,
+    RunKindPipe,
     Problem,
     RouterLink,
     RunDifferences,

@@ -204,7 +204,7 @@ export class PeopleImport {
     if (!file) return;
     const reader = new FileReader();
     reader.onload = () => {
-      this.content = String(reader.result).replace(/^data:[^,]*,/, '');
+      this.content = typeof reader.result === 'string' ? reader.result.replace(/^data:[^,]*,/, '') : '';
       this.columns = undefined;
       this.name.set(file.name);
       this.look();

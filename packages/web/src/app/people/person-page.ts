@@ -16,6 +16,7 @@ import { WorkingPanel } from '../working/working-panel';
 import { employerStore, personStore } from './people.store';
 import { PersonFactsForm } from './person-facts-form';
 import { PersonItems } from './person-items';
+import { PersonOpening } from './person-opening';
 import { PersonRates } from './person-rates';
 import { TaxDetailsForm } from './tax-details-form';
 
@@ -32,6 +33,7 @@ const text = (value = '') => new FormControl(value, { nonNullable: true });
     PeriodPipe,
     PersonFactsForm,
     PersonItems,
+    PersonOpening,
     PersonRates,
     Problem,
     ReactiveFormsModule,
@@ -65,6 +67,7 @@ export class PersonPage {
     { id: 'tax-details', label: 'Tax details' },
     { id: 'payment', label: 'Payment' },
     { id: 'payslips', label: 'Payslips' },
+    { id: 'opening', label: 'Earlier system' },
     { id: 'facts', label: 'Facts' },
     { id: 'changes', label: 'Changes' },
   ];

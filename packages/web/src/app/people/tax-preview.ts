@@ -81,7 +81,7 @@ export class TaxPreviewPanel {
       debounceTime(250),
       switchMap((facts) =>
         this.api.call('taxPreview', { path: { id: this.personId() }, body: { facts } }).pipe(
-          map((preview) => ({ preview: preview as TaxPreview | null, problem: null as ProblemDetail | null })),
+          map((preview) => ({ preview: preview, problem: null as ProblemDetail | null })),
           catchError((error: unknown) => of({ preview: null, problem: problemOf(error) })),
         ),
       ),

@@ -4,7 +4,7 @@ import { Store } from '@ngrx/store';
 import type { Proposal } from '@woodruff/contract';
 import { CostChart } from './cost-chart';
 import { Problem } from '../kit/problem';
-import { DayPipe, MoneyPipe, PeriodPipe } from '../kit/words';
+import { DayPipe, MoneyPipe, PeriodPipe, RunKindPipe } from '../kit/words';
 import { runActions, runFeature } from '../pay-runs/pay-runs.store';
 import { selectEmployer, selectMayPrepare } from '../session/session.store';
 import { todayStore } from './today.store';
@@ -12,7 +12,7 @@ import { todayStore } from './today.store';
 /** What is due and what is waiting, from facts. */
 @Component({
   selector: 'wr-today',
-  imports: [CostChart, DayPipe, MoneyPipe, PeriodPipe, Problem, RouterLink],
+  imports: [CostChart, DayPipe, MoneyPipe, PeriodPipe, RunKindPipe, Problem, RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <main class="page">
@@ -31,9 +31,7 @@ import { todayStore } from './today.store';
                   <tr>
                     <td class="when">paid {{ run.payDate | day }}</td>
                     <td>
-                      <a [routerLink]="['/pay-runs', run.id]"
-                        >{{ run | period }}, {{ run.kind === 'correction' ? 'correction' : run.schedule.toLowerCase() }}</a
-                      >
+                      <a [routerLink]="['/pay-runs', run.id]">{{ run | period }}, {{ run | runKind }}</a>
                       <div class="muted">
                         {{ run.people }} people, net {{ run.totals.net | money }},
                         {{ run.points ? run.points + ' open points' : 'no open points' }}
