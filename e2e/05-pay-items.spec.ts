@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { openWaitingRun, signIn } from './desk';
+import { openMonthEndRun, signIn } from './desk';
 
 test('ordinary items are taken from the ready set, and an own one is added with its match in tiers', async ({ page }) => {
   await signIn(page);
@@ -27,12 +27,12 @@ test('ordinary items are taken from the ready set, and an own one is added with 
 
 test('an item is given to many at once after its effect was shown, and retired with the offer to end it for all', async ({ page }) => {
   await signIn(page);
-  await openWaitingRun(page);
+  await openMonthEndRun(page);
   await page.goto('/pay-items');
   await page.getByRole('link', { name: 'Union dues' }).click();
   await page.getByRole('button', { name: /Give, change or end it/ }).click();
   await page.getByRole('button', { name: 'Has it not' }).click();
-  await page.getByLabel('Filter').fill('Installation');
+  await page.getByLabel('Filter').fill('Design');
   await expect(page.locator('.ag-row').first()).toBeVisible();
   await page.getByLabel('Amount').fill('12.50');
   await page.getByRole('button', { name: 'Enter it for all shown' }).click();
@@ -55,7 +55,7 @@ test('an item is given to many at once after its effect was shown, and retired w
 
 test('an item for the first pay of the month says on the payslip why it is not there', async ({ page }) => {
   await signIn(page);
-  await openWaitingRun(page);
+  await openMonthEndRun(page);
   const run = page.url();
   await page.goto('/pay-items');
   await page.getByRole('link', { name: 'Health premium', exact: true }).click();
@@ -68,7 +68,7 @@ test('an item for the first pay of the month says on the payslip why it is not t
   await page.goto(run);
   await page.getByRole('button', { name: 'More' }).click();
   await page.getByRole('button', { name: 'Work the run out again' }).click();
-  await page.locator('.ag-row').filter({ hasText: 'Bertil Amsden' }).locator('[col-id="person"]').click();
+  await page.locator('.ag-row').filter({ hasText: 'Ishaan Bellweather' }).locator('[col-id="person"]').click();
   await expect(page.getByText('Only on the first pay date of the month; this is the second and last')).toBeVisible();
 });
 

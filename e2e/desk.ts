@@ -10,10 +10,10 @@ export async function signIn(page: Page, who: 'clerk' | 'approver' | 'viewer' | 
   await page.waitForURL('**/today');
 }
 
-/** Opens the fortnightly run that is waiting, starting it if nobody has. */
-export async function openWaitingRun(page: Page): Promise<void> {
+/** Opens a run from Today, starting it if nobody has. */
+async function openRunOf(page: Page, period: string): Promise<void> {
   await page.goto('/today');
-  const row = page.getByRole('row').filter({ hasText: '8 – 21 Nov 2026, fortnightly' });
+  const row = page.getByRole('row').filter({ hasText: period });
   await row
     .getByRole('button', { name: 'Start this run' })
     .or(row.getByRole('link', { name: 'Go on with it' }))
@@ -21,6 +21,12 @@ export async function openWaitingRun(page: Page): Promise<void> {
   await page.waitForURL('**/pay-runs/*');
   await expect(page.locator('.ag-row').first()).toBeVisible({ timeout: 20_000 });
 }
+
+/** The fortnightly run that is waiting; one of the tests approves it. */
+export const openWaitingRun = (page: Page): Promise<void> => openRunOf(page, '8 – 21 Nov 2026, fortnightly');
+
+/** The run of those paid twice a month, which no test approves. */
+export const openMonthEndRun = (page: Page): Promise<void> => openRunOf(page, '16 – 30 Nov 2026, twice a month');
 
 export const cell = (page: Page, person: string, column: string): Locator =>
   page.locator('.ag-row').filter({ hasText: person }).locator(`[col-id="${column}"]`);

@@ -4,8 +4,10 @@ import { behindSchema, returnSchema, yearEndSchema } from './filings';
 import { holdersChangeSchema, itemChoicesSchema, payItemPageSchema, payItemRowSchema, readyItemsSchema } from './pay-items';
 import { payItemSchema } from './payslip-input';
 import {
+  documentSchema,
   importCheckSchema,
   importSchema,
+  noteSchema,
   openingCheckSchema,
   openingEntrySchema,
   openingSchema,
@@ -313,6 +315,37 @@ export const endpoints = {
     needs: 'prepare',
     summary: 'How a person is paid',
     body: paymentSchema,
+    answer: nothing,
+  },
+  trialDeposit: {
+    method: 'put',
+    path: `${at}/people/:id/payment/trial`,
+    needs: 'prepare',
+    summary: 'Ask for a trial deposit of nothing to an account, or note that it arrived',
+    body: z.object({ account: z.string(), state: z.enum(['asked', 'arrived']) }),
+    answer: nothing,
+  },
+  addNote: {
+    method: 'post',
+    path: `${at}/people/:id/notes`,
+    needs: 'prepare',
+    summary: 'A dated note; notes are not changed afterwards',
+    body: noteSchema,
+    answer: made,
+  },
+  setDocument: {
+    method: 'put',
+    path: `${at}/people/:id/documents`,
+    needs: 'prepare',
+    summary: 'A document on file and the day it expires',
+    body: documentSchema,
+    answer: nothing,
+  },
+  removeDocument: {
+    method: 'delete',
+    path: `${at}/people/:id/documents/:document`,
+    needs: 'prepare',
+    summary: 'A document that is not needed any more',
     answer: nothing,
   },
   setNationalNumber: {

@@ -29,15 +29,35 @@ export const personFactsSchema = z.object({
   /** Hours proposed for each period of an hourly person; empty when they are always entered. */
   standardHours: hours.nullish(),
   address: addressSchema.default({ line1: '', line2: '', city: '', state: '', postcode: '' }),
+  phone: z.string().max(40).default(''),
+  /** Whom to call. */
+  emergency: z
+    .object({ name: z.string().max(120).default(''), phone: z.string().max(40).default(''), relation: z.string().max(60).default('') })
+    .default({ name: '', phone: '', relation: '' }),
+  /** Values of the employer's own fields, by their key. */
+  own: z.record(z.string(), z.string().max(200)).default({}),
 });
 
-export const paymentSchema = z.discriminatedUnion('method', [
+const bank = z.string().regex(/^\d{9}$/, 'a routing number of nine figures');
+const account = z.string().regex(/^\d{4,17}$/, 'an account number of 4 to 17 figures');
+const depositAccountSchema = z.object({
+  /** Of an account on file: its number may be left out and stays. */
+  id: z.string().optional(),
+  bank,
+  account: account.optional(),
+  kind: z.enum(['checking', 'savings']).default('checking'),
+  by: z.enum(['amount', 'percent', 'remainder']),
+  value: z
+    .string()
+    .regex(/^\d{1,7}(\.\d{1,2})?$/, 'an amount or a per cent')
+    .optional(),
+});
+
+/** Cheque, one account, or net pay over several accounts of which one takes the remainder. */
+export const paymentSchema = z.union([
   z.object({ method: z.literal('cheque') }),
-  z.object({
-    method: z.literal('deposit'),
-    bank: z.string().regex(/^\d{9}$/, 'a routing number of nine figures'),
-    account: z.string().regex(/^\d{4,17}$/, 'an account number of 4 to 17 figures'),
-  }),
+  z.object({ method: z.literal('deposit'), bank, account }),
+  z.object({ method: z.literal('deposit'), accounts: z.array(depositAccountSchema).min(1).max(6) }),
 ]);
 
 export const rateSchema = z.object({
@@ -81,7 +101,25 @@ export const personSchema = z.object({
   version: z.number().int(),
   facts: personFactsSchema,
   nationalNumber: z.string().nullable(),
-  payment: z.object({ method: z.string(), shown: z.string() }).nullable(),
+  payment: z
+    .object({
+      method: z.string(),
+      shown: z.string(),
+      accounts: z.array(
+        z.object({
+          id: z.string(),
+          bank: z.string(),
+          shown: z.string(),
+          kind: z.enum(['checking', 'savings']),
+          by: z.enum(['amount', 'percent', 'remainder']),
+          value: z.string().nullable(),
+          trial: z.enum(['asked', 'arrived']).nullable(),
+          /** What it would get of the latest net pay. */
+          ofLastNet: minor,
+        }),
+      ),
+    })
+    .nullable(),
   rates: z.array(rateSchema.extend({ id, series: z.string(), yearly: z.string().nullable() })),
   taxDetails: z.array(taxDetailsSchema.extend({ id })),
   items: z.array(
@@ -103,6 +141,8 @@ export const personSchema = z.object({
     }),
   ),
   yearToDate: z.object({ year: z.string(), gross: minor, taxes: minor, deductions: minor, net: minor }),
+  notes: z.array(z.object({ id, date: isoDate, who: z.string(), text: z.string() })),
+  documents: z.array(z.object({ id, name: z.string(), expires: isoDate.nullable() })),
   changes: z.array(z.object({ at: z.string(), who: z.string(), what: z.string() })),
 });
 export type Person = z.infer<typeof personSchema>;
@@ -160,3 +200,6 @@ export const openingCheckSchema = z.object({
   checks: z.array(z.string()),
 });
 export type OpeningCheck = z.infer<typeof openingCheckSchema>;
+
+export const noteSchema = z.object({ date: isoDate, text: z.string().trim().min(1, 'what is to be noted').max(4000) });
+export const documentSchema = z.object({ name, expires: isoDate.nullish() });

@@ -131,6 +131,9 @@ export async function todayView(scope: Scope): Promise<TodayView> {
      from pay_rates r join people p on p.id = r.person_id where p.employer_id = :employer and r.from_date > :today and r.from_date <= :until
      union all
      select p."left", p.given_name || ' ' || p.family_name || ' leaves', p.id from people p where p.employer_id = :employer and p."left" >= :today and p."left" <= :until
+     union all
+     select d.expires_on, p.given_name || ' ' || p.family_name || ': ' || d.name || case when d.expires_on < :today then ' has expired' else ' expires' end, p.id
+     from person_documents d join people p on p.id = d.person_id where p.employer_id = :employer and d.expires_on <= :until and (p."left" is null or p."left" >= :today)
      order by 1`,
     { employer: scope.employer.id, today, until: addDays(today, 45) },
   );

@@ -18,7 +18,7 @@ import { UniqueConstraintError } from 'sequelize';
 import { historyOf, record } from '../audit/audit';
 import { execute, select, type Database, type Transaction } from '../database/connection';
 import { conflict, invalid, notFound } from '../errors';
-import { validRoutingNumber } from '../people/service';
+import { validRoutingNumber } from '../people/payment';
 import { theVault } from '../people/secrets';
 import { Membership, User } from '../users/models';
 import { packFor, type Scope } from '../users/scope';

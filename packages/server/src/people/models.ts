@@ -1,4 +1,5 @@
 import { DataTypes, Model, type CreationOptional, type InferAttributes, type InferCreationAttributes } from 'sequelize';
+import type { Payment } from './payment';
 import type { Database } from '../database/connection';
 
 export class Person extends Model<InferAttributes<Person>, InferCreationAttributes<Person>> {
@@ -22,7 +23,10 @@ export class Person extends Model<InferAttributes<Person>, InferCreationAttribut
   declare numberSealed: CreationOptional<Buffer | null>;
   declare numberFingerprint: CreationOptional<string | null>;
   declare numberLast4: CreationOptional<string | null>;
-  declare payment: CreationOptional<{ method: 'cheque' } | { method: 'deposit'; bank: string; last4: string } | null>;
+  declare phone: CreationOptional<string>;
+  declare emergency: CreationOptional<{ name: string; phone: string; relation: string }>;
+  declare own: CreationOptional<Record<string, string>>;
+  declare payment: CreationOptional<Payment | null>;
   declare accountSealed: CreationOptional<Buffer | null>;
   declare version: CreationOptional<number>;
 }
@@ -87,6 +91,9 @@ export function definePeople(sequelize: Database): void {
       numberSealed: DataTypes.BLOB,
       numberFingerprint: text,
       numberLast4: { type: text, field: 'number_last4' },
+      phone: text,
+      emergency: DataTypes.JSONB,
+      own: DataTypes.JSONB,
       payment: DataTypes.JSONB,
       accountSealed: DataTypes.BLOB,
       version: DataTypes.INTEGER,

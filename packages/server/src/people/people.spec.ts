@@ -1,18 +1,10 @@
 import { select } from '../database/connection';
 import { testDatabase } from '../testing/database';
 import { PENNSYLVANIA, Workplace } from '../testing/workplace';
-import {
-  addPerson,
-  addRate,
-  addTaxDetails,
-  changePerson,
-  listPeople,
-  personPage,
-  reveal,
-  setNationalNumber,
-  setPayment,
-  validRoutingNumber,
-} from './service';
+import { addPerson, addRate, addTaxDetails, changePerson, listPeople, personPage, reveal, setNationalNumber } from './service';
+import { todayView } from '../employers/service';
+import { addNote, removeDocument, setDocument } from './notes';
+import { setPayment, trialDeposit, validRoutingNumber } from './payment';
 import { Vault } from './secrets';
 import { personFactsSchema } from '@woodruff/contract';
 import type { Scope } from '../users/scope';
@@ -123,5 +115,95 @@ describe('The vault', () => {
     expect(() => new Vault('cd'.repeat(32)).open(sealed)).toThrow();
     sealed[sealed.length - 1]! ^= 1;
     expect(() => vault.open(sealed)).toThrow();
+  });
+});
+
+describe('Deposits over several accounts', () => {
+  const BANK = '123456780';
+  let place: Workplace;
+  let scope: Scope;
+  beforeEach(async () => {
+    place = await Workplace.make();
+    scope = await place.scope();
+  }, 60_000);
+  const refusal = async (accounts: object[]): Promise<string> =>
+    setPayment(scope, place.people.hourly, { method: 'deposit', accounts } as Parameters<typeof setPayment>[2]).then(
+      () => 'not refused',
+      (error: unknown) => (error as Error).message,
+    );
+  const rest = { bank: BANK, account: '40017001', by: 'remainder' };
+
+  it('show what each would get of the latest net pay; numbers are sealed and shown masked', async () => {
+    await place.run();
+    const savings = { bank: BANK, account: '40017002', kind: 'savings', by: 'amount', value: '200.00' };
+    expect(await refusal([savings, { bank: BANK, account: '40017003', by: 'percent', value: '10' }, rest])).toBe('not refused');
+    const page = await personPage(scope, place.people.hourly);
+    const net = page.payslips[0]!.net;
+    expect(page.payment?.accounts.map(({ shown, kind, by, value, ofLastNet }) => [shown, kind, by, value, ofLastNet])).toEqual([
+      ['••••7002', 'savings', 'amount', '200.00', 20_000],
+      ['••••7003', 'checking', 'percent', '10', Math.round(net / 10)],
+      ['••••7001', 'checking', 'remainder', null, net - 20_000 - Math.round(net / 10)],
+    ]);
+    expect(page.changes[0]?.what).toBe(
+      'Paid by deposit: 200.00 to the account ending 7002, 10% to the account ending 7003, the remainder to the account ending 7001',
+    );
+    expect((await reveal(scope, place.people.hourly, 'account')).value).toBe('40017002, 40017003, 40017001');
+  });
+
+  it('keep the number of an account whose share changes, and its trial deposit', async () => {
+    await refusal([{ ...rest, account: '40017002', by: 'amount', value: '50' }, rest]);
+    const [first, last] = (await personPage(scope, place.people.hourly)).payment!.accounts;
+    await trialDeposit(scope, place.people.hourly, { account: first!.id, state: 'asked' });
+    expect(
+      await refusal([
+        { id: first!.id, bank: BANK, by: 'amount', value: '75' },
+        { id: last!.id, bank: BANK, by: 'remainder' },
+      ]),
+    ).toBe('not refused');
+    const after = (await personPage(scope, place.people.hourly)).payment!.accounts;
+    expect(after.map(({ shown, value, trial }) => [shown, value, trial])).toEqual([
+      ['••••7002', '75', 'asked'],
+      ['••••7001', null, null],
+    ]);
+  });
+
+  it('are refused without exactly one remainder, a share of nothing, a mistyped bank, a missing number', async () => {
+    expect(await refusal([{ ...rest, by: 'amount', value: '50' }])).toContain('One account takes the remainder');
+    expect(await refusal([rest, { ...rest, account: '40017002' }])).toContain('One account takes the remainder');
+    expect(await refusal([{ ...rest, by: 'amount', value: '0' }, rest])).toContain('Enter how much');
+    expect(await refusal([{ ...rest, by: 'percent', value: '101' }, rest])).toContain('at most 100');
+    expect(await refusal([{ ...rest, bank: '123456789' }])).toContain('check digit');
+    expect(await refusal([{ bank: BANK, by: 'remainder' }])).toContain('account number is missing');
+  });
+});
+
+describe('Beside what is paid', () => {
+  it('notes stay as written, documents tell on Today when they expire, own fields are of their kind', async () => {
+    const place = await Workplace.make({ ownFields: [{ key: 'shirt', label: 'Shirt', kind: 'choice', choices: ['S', 'M'] }] });
+    const scope = await place.scope();
+    const id = place.people.hourly;
+    await addNote(scope, id, { date: '2026-11-20', text: 'Asked about the savings club' });
+    await setDocument(scope, id, { name: 'Work permit', expires: '2026-12-10' });
+    await setDocument(scope, id, { name: 'Work permit', expires: '2026-12-12' });
+    await setDocument(scope, id, { name: 'Forklift licence', expires: '2028-01-01' });
+    const page = await personPage(scope, id);
+    expect(page.notes.map(({ date, who, text }) => [date, who, text])).toEqual([
+      ['2026-11-20', 'The clerk', 'Asked about the savings club'],
+    ]);
+    expect(page.documents.map(({ name, expires }) => [name, expires])).toEqual([
+      ['Work permit', '2026-12-12'],
+      ['Forklift licence', '2028-01-01'],
+    ]);
+    expect((await todayView(scope)).coming.map(({ date, what }) => [date, what])).toEqual([
+      ['2026-12-12', 'Hana Hourly: Work permit expires'],
+    ]);
+    await removeDocument(scope, id, page.documents[0]!.id);
+    expect((await todayView(scope)).coming).toEqual([]);
+
+    const own = (shirt: string) =>
+      changePerson(scope, id, { version: page.version, facts: personFactsSchema.parse({ ...page.facts, own: { shirt } }) });
+    expect(await own('XL').catch((error: unknown) => (error as Error).message)).toBe('Shirt: expected one of S, M.');
+    await own('M');
+    expect((await personPage(scope, id)).facts.own).toEqual({ shirt: 'M' });
   });
 });

@@ -1,5 +1,7 @@
 import type { Handle } from '../http/route';
+import { addNote, removeDocument, setDocument } from './notes';
 import { checkOpening, openingBalances, postOpening } from './opening';
+import { setPayment, trialDeposit } from './payment';
 import { taxPreview } from './tax-preview';
 import { peopleCsv, peopleXlsx } from './import/export';
 import { checkImport, importPeople, importProgress } from './import/import';
@@ -16,7 +18,6 @@ import {
   personPage,
   reveal,
   setNationalNumber,
-  setPayment,
   withdrawRate,
 } from './service';
 
@@ -52,6 +53,10 @@ export function peopleRoutes(handle: Handle): void {
   handle('addPersonItem', ({ scope, path, body }) => addPersonItem(scope, path('id'), body));
   handle('changePersonItem', ({ scope, path, body }) => changePersonItem(scope, path('id'), path('item'), body));
   handle('setPayment', ({ scope, path, body }) => setPayment(scope, path('id'), body));
+  handle('trialDeposit', ({ scope, path, body }) => trialDeposit(scope, path('id'), body));
+  handle('addNote', ({ scope, path, body }) => addNote(scope, path('id'), body));
+  handle('setDocument', ({ scope, path, body }) => setDocument(scope, path('id'), body));
+  handle('removeDocument', ({ scope, path }) => removeDocument(scope, path('id'), path('document')));
   handle('setNationalNumber', ({ scope, path, body }) => setNationalNumber(scope, path('id'), body.nationalNumber));
   handle('reveal', ({ scope, path, body }) => reveal(scope, path('id'), body.what));
 }

@@ -1,5 +1,5 @@
 import type { BodyOf, ParsedBodyOf, Person as PersonView, PersonRow } from '@woodruff/contract';
-import { Exact, packOf, PAY_DATES_PER_YEAR, round, writtenDecimal, type Frequency } from '@woodruff/core';
+import { Exact, isDate, packOf, PAY_DATES_PER_YEAR, round, writtenDecimal, type Frequency } from '@woodruff/core';
 import { isDeepStrictEqual } from 'node:util';
 import { UniqueConstraintError } from 'sequelize';
 import { historyOf, record } from '../audit/audit';
@@ -9,6 +9,8 @@ import { conflict, invalid, notFound } from '../errors';
 import { packFor, type Scope } from '../users/scope';
 import { missingFacts } from './missing';
 import { PayRate, Person, PersonItem, TaxDetails } from './models';
+import { documentsOf, notesOf } from './notes';
+import { paymentView, sealedNumbers } from './payment';
 import { theVault } from './secrets';
 
 type Facts = ParsedBodyOf<'addPerson'>;
@@ -50,6 +52,7 @@ export async function listPeople(scope: Scope): Promise<PersonRow[]> {
 
 export async function addPerson(scope: Scope, facts: Facts): Promise<{ id: string }> {
   checkDates(facts);
+  checkOwnFields(scope, facts.own);
   await checkSchedule(scope, facts.scheduleId);
   return scope.database.transaction(async (transaction) => {
     const person = await unique(`There is already a person with the code ${facts.code}. Choose another code.`, 'code', () =>
@@ -71,6 +74,7 @@ export async function changePerson(
   { version, facts }: ParsedBodyOf<'changePerson'>,
 ): Promise<Record<string, never>> {
   checkDates(facts);
+  checkOwnFields(scope, facts.own);
   await checkSchedule(scope, facts.scheduleId);
   return scope.database.transaction(async (transaction) => {
     const person = await personOf(scope, id, transaction);
@@ -326,33 +330,6 @@ export async function changePersonItem(
   });
 }
 
-export async function setPayment(scope: Scope, id: string, payment: BodyOf<'setPayment'>): Promise<Record<string, never>> {
-  if (payment.method === 'deposit' && !validRoutingNumber(payment.bank)) {
-    throw invalid('The routing number is mistyped: its check digit does not agree. Compare it with the cheque or the bank letter.', [
-      { path: 'bank', expected: 'a routing number whose check digit agrees' },
-    ]);
-  }
-  return scope.database.transaction(async (transaction) => {
-    const person = await personOf(scope, id, transaction);
-    if (payment.method === 'deposit') {
-      const last4 = payment.account.slice(-4);
-      await person.update(
-        { payment: { method: 'deposit', bank: payment.bank, last4 }, accountSealed: theVault().seal(payment.account) },
-        { transaction },
-      );
-      await record(
-        scope,
-        { action: 'payment', subject: 'person', subjectId: id, what: `Paid by deposit to the account ending ${last4}` },
-        transaction,
-      );
-    } else {
-      await person.update({ payment: { method: 'cheque' }, accountSealed: null }, { transaction });
-      await record(scope, { action: 'payment', subject: 'person', subjectId: id, what: 'Paid by cheque' }, transaction);
-    }
-    return {};
-  });
-}
-
 export async function setNationalNumber(scope: Scope, id: string, entered: string): Promise<Record<string, never>> {
   const digits = entered.replace(/\D/g, '');
   if (packFor(scope).filings?.isPersonalNumber(digits) === false)
@@ -397,7 +374,7 @@ export async function reveal(scope: Scope, id: string, what: 'national-number' |
       },
       transaction,
     );
-    return { value: theVault().open(sealed) };
+    return { value: what === 'account' ? Object.values(sealedNumbers(sealed)).join(', ') : theVault().open(sealed) };
   });
 }
 
@@ -406,7 +383,9 @@ export async function personPage(scope: Scope, id: string): Promise<PersonView> 
   const person = await personOf(scope, id);
   const pack = packOf(scope.employer.country);
   const year = pack.taxYearOf(scope.employer.today).label;
-  const [rates, taxDetails, items, payslips, changes, sums, frequency] = await Promise.all([
+  const [notes, documents, rates, taxDetails, items, payslips, changes, sums, frequency] = await Promise.all([
+    notesOf(scope, id),
+    documentsOf(scope, id),
     PayRate.findAll({
       where: { personId: id },
       order: [
@@ -460,12 +439,7 @@ export async function personPage(scope: Scope, id: string): Promise<PersonView> 
     version: person.version,
     facts: factsOf(person),
     nationalNumber: person.numberLast4 ? `•••-••-${person.numberLast4}` : null,
-    payment: person.payment
-      ? {
-          method: person.payment.method,
-          shown: person.payment.method === 'deposit' ? `Bank ${person.payment.bank}, account ••••${person.payment.last4}` : 'Cheque',
-        }
-      : null,
+    payment: paymentView(person, payslips.find((payslip) => payslip.net > 0)?.net ?? 0),
     rates: rates.map((rate) => ({
       id: rate.id,
       series: rate.series,
@@ -482,11 +456,13 @@ export async function personPage(scope: Scope, id: string): Promise<PersonView> 
     missing: missing.map(({ sentence, part }) => ({ sentence, part })),
     payslips,
     yearToDate: { year, gross, taxes, deductions, net: gross + sum('reimbursement') - taxes - deductions },
+    notes,
+    documents,
     changes,
   };
 }
 
-async function personOf(scope: Scope, id: string, transaction?: Transaction): Promise<Person> {
+export async function personOf(scope: Scope, id: string, transaction?: Transaction): Promise<Person> {
   const person = await Person.findOne({
     where: { id, employerId: scope.employer.id },
     ...(transaction ? { transaction, lock: transaction.LOCK.UPDATE } : {}),
@@ -523,6 +499,19 @@ function checkDates(facts: Facts): void {
     ]);
 }
 
+/** Values of the employer's own fields are of the field's kind. */
+function checkOwnFields(scope: Scope, own: Record<string, string>): void {
+  const fields = new Map((scope.employer.facts.ownFields ?? []).map((field) => [field.key, field]));
+  for (const [key, value] of Object.entries(own)) {
+    const field = fields.get(key);
+    if (!field || value === '') continue;
+    const wrong = (expected: string) => invalid(`${field.label}: expected ${expected}.`, [{ path: `own.${key}`, expected }]);
+    if (field.kind === 'number' && !/^-?\d{1,12}(\.\d{1,6})?$/.test(value)) throw wrong('a number');
+    if (field.kind === 'date' && !isDate(value)) throw wrong('a date such as 2026-11-27');
+    if (field.kind === 'choice' && !field.choices.includes(value)) throw wrong(`one of ${field.choices.join(', ')}`);
+  }
+}
+
 async function unique<T>(sentence: string, path: string, work: () => Promise<T>): Promise<T> {
   try {
     return await work();
@@ -548,6 +537,9 @@ const columnsOf = (facts: Facts) => ({
   scheduleId: facts.scheduleId ?? null,
   standardHours: facts.standardHours ?? null,
   address: facts.address,
+  phone: facts.phone,
+  emergency: facts.emergency,
+  own: facts.own,
 });
 
 const factsOf = (person: Person): PersonView['facts'] => ({
@@ -566,6 +558,9 @@ const factsOf = (person: Person): PersonView['facts'] => ({
   scheduleId: person.scheduleId,
   standardHours: person.standardHours,
   address: person.address,
+  phone: person.phone ?? '',
+  emergency: { ...{ name: '', phone: '', relation: '' }, ...person.emergency },
+  own: person.own ?? {},
 });
 
 const itemColumns = (body: ParsedBodyOf<'addPersonItem'>) => ({
@@ -599,7 +594,3 @@ function yearlyEquivalent(per: string, amount: string, frequency: Frequency | un
   const perPeriod = per === 'hour' ? Exact.of(amount).times(Exact.of(standardHours ?? '0')) : Exact.of(amount);
   return round(perPeriod.times(periods), 'half-up', 2).toDecimal();
 }
-
-/** The check digit of a bank's routing number (weights 3, 7, 1). */
-export const validRoutingNumber = (digits: string): boolean =>
-  [...digits].reduce((sum, digit, index) => sum + Number(digit) * ([3, 7, 1][index % 3] ?? 0), 0) % 10 === 0;

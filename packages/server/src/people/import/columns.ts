@@ -3,7 +3,7 @@ import { isDate } from '@woodruff/core';
 import type { Scope } from '../../users/scope';
 import { packFor } from '../../users/scope';
 import { select } from '../../database/connection';
-import { validRoutingNumber } from '../service';
+import { validRoutingNumber } from '../payment';
 
 /** What a cell says, or why it was not taken and what would be. */
 export type Read = { value: string | null } | { fault: string };

@@ -6,6 +6,7 @@ import { execute, select, type Transaction } from '../../database/connection';
 import { factsChanged } from '../../employers/facts-version';
 import { conflict, invalid } from '../../errors';
 import { packFor, type Scope } from '../../users/scope';
+import { accountsOf, sealedNumbers, type Payment } from '../payment';
 import { theVault } from '../secrets';
 import { choicesOf, columnsOf, headingKey, matched, type Choices, type Column } from './columns';
 import { readTable } from './read-table';
@@ -440,7 +441,13 @@ async function everybodyOnFile(scope: Scope): Promise<OnFile[]> {
      from people p where p.employer_id = :employer`,
     { employer: scope.employer.id, today: scope.employer.today },
   );
-  return rows.map(({ sealed, ...row }) => ({ ...row, account: sealed ? theVault().open(sealed) : null }));
+  return rows.map(({ sealed, ...row }) => ({ ...row, account: mainAccount(row.person, sealed) }));
+}
+
+/** The number of the account that takes the remainder: the one that the file speaks of. */
+function mainAccount(person: PersonRow, sealed: Buffer | null): string | null {
+  const main = accountsOf(person.payment as Payment | null).find((account) => account.by === 'remainder');
+  return (main && sealedNumbers(sealed)[main.id]) ?? null;
 }
 
 /** Writes a portion of people with a statement for each table. */

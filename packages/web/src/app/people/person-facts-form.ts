@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, effect, inject, input, output } from '@angular/core';
+import { ChangeDetectionStrategy, Component, effect, inject, input, output, signal } from '@angular/core';
 import { FormControl, FormGroup, ReactiveFormsModule } from '@angular/forms';
 import { Store } from '@ngrx/store';
 import type { PersonFacts, ProblemDetail } from '@woodruff/contract';
@@ -65,6 +65,38 @@ const text = (value = '') => new FormControl(value, { nonNullable: true });
           <label class="field">State <input formControlName="state" maxlength="2" /></label>
           <label class="field">Postcode <input formControlName="postcode" /></label>
         </ng-container>
+        <label class="field">Phone <input formControlName="phone" /></label>
+        <ng-container formGroupName="emergency">
+          <label class="field">In an emergency call <input formControlName="name" /></label>
+          <label class="field">Their phone <input formControlName="phone" /></label>
+          <label class="field">Who they are <input formControlName="relation" placeholder="spouse, neighbour …" /></label>
+        </ng-container>
+        @for (field of employer()?.ownFields; track field.key) {
+          @if (field.kind === 'choice') {
+            <label class="field"
+              >{{ field.label }}
+              <select (change)="setOwn(field.key, $any($event.target).value)">
+                <option value="" [selected]="!own()[field.key]"></option>
+                @for (choice of field.choices; track choice) {
+                  <option [value]="choice" [selected]="own()[field.key] === choice">{{ choice }}</option>
+                }
+              </select>
+            </label>
+          } @else {
+            <label class="field"
+              >{{ field.label }}
+              <input
+                [type]="field.kind === 'date' ? 'date' : 'text'"
+                [attr.inputmode]="field.kind === 'number' ? 'decimal' : null"
+                [value]="own()[field.key] ?? ''"
+                (input)="setOwn(field.key, $any($event.target).value)"
+              />
+              @if (faultOf('own.' + field.key); as fault) {
+                <span class="fault">Expected {{ fault }}</span>
+              }
+            </label>
+          }
+        }
       </div>
       <wr-problem [problem]="problem()" />
       <div class="form-actions">
@@ -82,6 +114,8 @@ export class PersonFactsForm {
   readonly saved = output<PersonFacts>();
   readonly cancelled = output<void>();
   protected readonly employer = inject(Store).selectSignal(employerStore.selectData);
+  /** Values of the employer's own fields. */
+  protected readonly own = signal<Readonly<Record<string, string>>>({});
   protected readonly fields = [
     { key: 'code', label: 'Code', type: 'text', mode: null },
     { key: 'givenName', label: 'Given names', type: 'text', mode: null },
@@ -109,12 +143,15 @@ export class PersonFactsForm {
     scheduleId: text(),
     department: text(),
     worksite: text(),
+    phone: text(),
+    emergency: new FormGroup({ name: text(), phone: text(), relation: text() }),
     address: new FormGroup({ line1: text(), line2: text(), city: text(), state: text(), postcode: text() }),
   });
 
   constructor() {
     effect(() => {
       const facts = this.facts();
+      if (facts) this.own.set(facts.own ?? {});
       if (facts) this.form.patchValue(Object.fromEntries(Object.entries(facts).map(([key, value]) => [key, value ?? ''])));
     });
   }
@@ -123,11 +160,16 @@ export class PersonFactsForm {
     return this.problem()?.fields?.find((field) => field.path.replace(/^facts\./, '') === key)?.expected;
   }
 
+  protected setOwn(key: string, value: string): void {
+    this.own.update((own) => ({ ...own, [key]: value }));
+  }
+
   protected save(): void {
     const entered = this.form.getRawValue();
     const known = (value: string) => (value.trim() === '' ? null : value.trim());
     this.saved.emit({
       ...entered,
+      own: Object.fromEntries(Object.entries(this.own()).filter(([, value]) => value !== '')),
       kind: entered.kind as 'regular',
       born: known(entered.born),
       email: known(entered.email),

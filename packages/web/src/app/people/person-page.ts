@@ -16,11 +16,13 @@ import { WorkingPanel } from '../working/working-panel';
 import { employerStore, personStore } from './people.store';
 import { PersonFactsForm } from './person-facts-form';
 import { PersonItems } from './person-items';
+import { PersonNotes } from './person-notes';
 import { PersonOpening } from './person-opening';
+import { PersonPayment } from './person-payment';
 import { PersonRates } from './person-rates';
 import { TaxDetailsForm } from './tax-details-form';
 
-type Part = 'facts' | 'tax' | 'payment' | 'number';
+type Part = 'facts' | 'tax' | 'number';
 const text = (value = '') => new FormControl(value, { nonNullable: true });
 
 /** One person: what they are paid, what comes off, how it is taxed and paid, and all they were paid. */
@@ -33,7 +35,9 @@ const text = (value = '') => new FormControl(value, { nonNullable: true });
     PeriodPipe,
     PersonFactsForm,
     PersonItems,
+    PersonNotes,
     PersonOpening,
+    PersonPayment,
     PersonRates,
     Problem,
     ReactiveFormsModule,
@@ -54,6 +58,7 @@ export class PersonPage {
   protected readonly person = this.store.selectSignal(personStore.selectData);
   protected readonly problem = this.store.selectSignal(personStore.selectProblem);
   private readonly rates = viewChild(PersonRates);
+  private readonly payment = viewChild(PersonPayment);
   protected readonly frame = panelOfPage();
   /** The part that is being edited, in its place. */
   protected readonly editing = signal<Part | null>(null);
@@ -69,9 +74,9 @@ export class PersonPage {
     { id: 'payslips', label: 'Payslips' },
     { id: 'opening', label: 'Earlier system' },
     { id: 'facts', label: 'Facts' },
+    { id: 'notes', label: 'Notes, documents' },
     { id: 'changes', label: 'Changes' },
   ];
-  protected readonly paymentForm = new FormGroup({ method: text('deposit'), bank: text(), account: text() });
   protected readonly numberForm = new FormGroup({ nationalNumber: text() });
 
   protected readonly rateNow = computed(() => this.person()?.rates.find((rate) => rate.primary && rate.from <= this.today()) ?? null);
@@ -88,6 +93,14 @@ export class PersonPage {
   });
   protected readonly taxNow = computed(
     () => this.person()?.taxDetails.find((details) => details.from <= this.today()) ?? this.person()?.taxDetails[0] ?? null,
+  );
+  private readonly employerFacts = this.store.selectSignal(employerStore.selectData);
+  protected readonly emergency = computed(() => {
+    const contact = this.person()?.facts.emergency;
+    return [contact?.name, contact?.relation, contact?.phone].filter(Boolean).join(', ');
+  });
+  protected readonly ownFields = computed(
+    () => this.employerFacts()?.ownFields.map(({ key, label }) => ({ label, value: this.person()?.facts.own?.[key] ?? '' })) ?? [],
   );
   protected readonly correctedTax = signal<Person['taxDetails'][number] | null>(null);
   protected readonly otherTax = computed(() => this.person()?.taxDetails.filter((details) => details.id !== this.taxNow()?.id) ?? []);
@@ -118,7 +131,8 @@ export class PersonPage {
   /** Leads from a missing fact to where it is entered. */
   protected mend(fact: Person['missing'][number]): void {
     if (fact.part === 'pay') return this.rates()?.begin();
-    const parts: Record<string, Part> = { tax: 'tax', payment: 'payment' };
+    if (fact.part === 'payment') return this.payment()?.begin();
+    const parts: Record<string, Part> = { tax: 'tax' };
     this.edit(parts[fact.part] ?? (fact.sentence.includes('number') ? 'number' : 'facts'));
   }
 
@@ -151,16 +165,6 @@ export class PersonPage {
       corrected
         ? this.api.call('correctTaxDetails', { path: { id: this.id(), details: corrected.id }, body: details })
         : this.api.call('addTaxDetails', { path: { id: this.id() }, body: details }),
-    );
-  }
-
-  protected savePayment(): void {
-    const { method, bank, account } = this.paymentForm.getRawValue();
-    this.save(
-      this.api.call('setPayment', {
-        path: { id: this.id() },
-        body: method === 'cheque' ? { method: 'cheque' } : { method: 'deposit', bank, account },
-      }),
     );
   }
 

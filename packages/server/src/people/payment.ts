@@ -1,0 +1,182 @@
+import type { BodyOf, ParsedBodyOf, Person as PersonView } from '@woodruff/contract';
+import { Exact, splitNet, writtenDecimal } from '@woodruff/core';
+import { randomUUID } from 'node:crypto';
+import { record } from '../audit/audit';
+import { invalid, notFound } from '../errors';
+import type { Scope } from '../users/scope';
+import type { Person } from './models';
+import { theVault } from './secrets';
+import { personOf } from './service';
+
+/** An account on file; its number is sealed beside it, under the same id. */
+export interface DepositAccount {
+  id: string;
+  bank: string;
+  last4: string;
+  kind: 'checking' | 'savings';
+  by: 'amount' | 'percent' | 'remainder';
+  value: string | null;
+  trial: 'asked' | 'arrived' | null;
+}
+
+/** As kept on the person; before several accounts were possible, bank and last figures stood alone. */
+export type Payment = { method: 'cheque' } | { method: 'deposit'; bank: string; last4: string; accounts?: DepositAccount[] };
+
+const ONLY = 'only';
+export const accountsOf = (payment: Payment | null): DepositAccount[] =>
+  payment?.method !== 'deposit'
+    ? []
+    : (payment.accounts ?? [
+        { id: ONLY, bank: payment.bank, last4: payment.last4, kind: 'checking', by: 'remainder', value: null, trial: null },
+      ]);
+
+/** Account numbers by the id of their account; a number sealed alone belongs to the only account. */
+export function sealedNumbers(sealed: Buffer | null): Record<string, string> {
+  if (!sealed) return {};
+  const opened = theVault().open(sealed);
+  return opened.startsWith('{') ? (JSON.parse(opened) as Record<string, string>) : { [ONLY]: opened };
+}
+
+/** The check digit of a bank's routing number (weights 3, 7, 1). */
+export const validRoutingNumber = (digits: string): boolean =>
+  [...digits].reduce((sum, digit, index) => sum + Number(digit) * ([3, 7, 1][index % 3] ?? 0), 0) % 10 === 0;
+
+export async function setPayment(scope: Scope, id: string, payment: BodyOf<'setPayment'>): Promise<Record<string, never>> {
+  const wanted = payment.method === 'cheque' ? [] : 'accounts' in payment ? payment.accounts : [{ ...payment, by: 'remainder' as const }];
+  checkAccounts(wanted);
+  return scope.database.transaction(async (transaction) => {
+    const person = await personOf(scope, id, transaction);
+    const before = accountsOf(person.payment);
+    const numbers = sealedNumbers(person.accountSealed);
+    const kept: Record<string, string> = {};
+    const accounts = wanted.map((entry, index): DepositAccount => {
+      const known = before.find((account) => 'id' in entry && account.id === entry.id);
+      const number = entry.account ?? (known && numbers[known.id]);
+      if (!number)
+        throw invalid('The account number is missing. Enter it as on the cheque or the bank letter.', [
+          { path: `accounts.${index}.account`, expected: 'an account number' },
+        ]);
+      const same = known && known.bank === entry.bank && numbers[known.id] === number;
+      const accountId = same ? known.id : randomUUID();
+      kept[accountId] = number;
+      return {
+        id: accountId,
+        bank: entry.bank,
+        last4: number.slice(-4),
+        kind: ('kind' in entry && entry.kind) || 'checking',
+        by: entry.by,
+        value: ('value' in entry && entry.by !== 'remainder' && entry.value) || null,
+        trial: same ? known.trial : null,
+      };
+    });
+    const main = accounts.find((account) => account.by === 'remainder');
+    await person.update(
+      main
+        ? {
+            payment: { method: 'deposit', bank: main.bank, last4: main.last4, accounts },
+            accountSealed: theVault().seal(JSON.stringify(kept)),
+          }
+        : { payment: { method: 'cheque' }, accountSealed: null },
+      { transaction },
+    );
+    await record(
+      scope,
+      {
+        action: 'payment',
+        subject: 'person',
+        subjectId: id,
+        what: accounts.length ? `Paid by deposit: ${accounts.map(inWords).join(', ')}` : 'Paid by cheque',
+      },
+      transaction,
+    );
+    return {};
+  });
+}
+
+/** Routing numbers with their check digits, shares that can be taken, one account for the remainder. */
+function checkAccounts(accounts: readonly { bank: string; account?: string | undefined; by: string; value?: string | undefined }[]): void {
+  accounts.forEach((account, index) => {
+    if (!validRoutingNumber(account.bank))
+      throw invalid('The routing number is mistyped: its check digit does not agree. Compare it with the cheque or the bank letter.', [
+        { path: accounts.length > 1 ? `accounts.${index}.bank` : 'bank', expected: 'a routing number whose check digit agrees' },
+      ]);
+    if (account.by !== 'remainder' && Exact.of(account.value ?? '0').isZero())
+      throw invalid('An account gets an amount, a per cent, or the remainder. Enter how much.', [
+        { path: `accounts.${index}.value`, expected: 'more than zero' },
+      ]);
+    if (account.by === 'percent' && Exact.of(account.value ?? '0').isAbove(Exact.whole(100)))
+      throw invalid('A share is at most 100 per cent.', [{ path: `accounts.${index}.value`, expected: 'at most 100' }]);
+  });
+  if (accounts.length && accounts.filter((account) => account.by === 'remainder').length !== 1)
+    throw invalid('One account takes the remainder, so that all of net pay goes somewhere. Choose which.', [
+      { path: 'accounts', expected: 'one account with the remainder' },
+    ]);
+}
+
+const share = ({ by, value }: Pick<DepositAccount, 'by' | 'value'>): string =>
+  by === 'remainder' ? 'the remainder' : by === 'percent' ? `${value ?? ''}%` : writtenDecimal(Exact.of(value ?? '0').toDecimal(2));
+const inWords = (account: DepositAccount): string => `${share(account)} to the account ending ${account.last4}`;
+
+/** A deposit of nothing that shows whether the account is right; it goes with the next file to the bank. */
+export async function trialDeposit(
+  scope: Scope,
+  id: string,
+  { account, state }: ParsedBodyOf<'trialDeposit'>,
+): Promise<Record<string, never>> {
+  return scope.database.transaction(async (transaction) => {
+    const person = await personOf(scope, id, transaction);
+    const accounts = accountsOf(person.payment);
+    const found = accounts.find((candidate) => candidate.id === account);
+    if (!found || person.payment?.method !== 'deposit') throw notFound('account');
+    await person.update(
+      {
+        payment: {
+          ...person.payment,
+          accounts: accounts.map((candidate) => (candidate === found ? { ...found, trial: state } : candidate)),
+        },
+      },
+      { transaction },
+    );
+    await record(
+      scope,
+      {
+        action: 'trial-deposit',
+        subject: 'person',
+        subjectId: id,
+        what:
+          state === 'asked'
+            ? `Trial deposit to the account ending ${found.last4} asked for`
+            : `Trial deposit to the account ending ${found.last4} arrived`,
+      },
+      transaction,
+    );
+    return {};
+  });
+}
+
+/** How a person is paid, with what each account would get of the latest net pay. */
+export function paymentView(person: Person, lastNet: number): PersonView['payment'] {
+  if (!person.payment) return null;
+  const accounts = accountsOf(person.payment);
+  const split = splitNet(
+    lastNet,
+    accounts.map(({ id, by, value }) => ({ id, by, value: value ?? undefined })),
+  );
+  return {
+    method: person.payment.method,
+    shown:
+      person.payment.method === 'deposit'
+        ? accounts.map((account) => `Bank ${account.bank}, account ••••${account.last4}`).join('; ')
+        : 'Cheque',
+    accounts: accounts.map((account) => ({
+      id: account.id,
+      bank: account.bank,
+      shown: `••••${account.last4}`,
+      kind: account.kind,
+      by: account.by,
+      value: account.value,
+      trial: account.trial,
+      ofLastNet: split.find((part) => part.id === account.id)?.amount ?? 0,
+    })),
+  };
+}
