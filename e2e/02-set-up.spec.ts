@@ -111,3 +111,33 @@ test('what an earlier system paid is tied out while it is entered, and stands in
   await page.goto('/pay-runs');
   await expect(page.getByText('opening balances')).toBeVisible();
 });
+
+test('net pay goes to two accounts, a document tells on Today when it expires, a postcode fills in the place', async ({ page }) => {
+  await signIn(page);
+  await page.goto('/people?text=Ketteridge');
+  await page.locator('.ag-row').filter({ hasText: 'Ketteridge' }).click();
+  const payment = page.locator('#payment');
+  await payment.getByRole('button', { name: 'Change' }).click();
+  await payment.getByRole('button', { name: 'Another account' }).click();
+  await payment.getByRole('textbox', { name: 'Amount' }).fill('200.00');
+  await payment.getByLabel("Bank's routing number").first().fill('123456780');
+  await payment.getByRole('button', { name: 'Pay this way from now on' }).click();
+  await expect(payment.getByRole('alert')).toContainText('The account number is missing');
+  await payment.getByLabel('Account number').first().fill('40017002');
+  await payment.getByRole('button', { name: 'Pay this way from now on' }).click();
+  await expect(payment.getByRole('row', { name: /••••7002 200\.00 each pay 200\.00/ })).toBeVisible();
+  await payment.getByRole('button', { name: 'Ask for one' }).first().click();
+  await expect(payment.getByText('goes with the next payment')).toBeVisible();
+
+  await page.getByRole('button', { name: 'Add a document' }).click();
+  await page.getByLabel('Document', { exact: true }).fill('Work permit');
+  await page.getByLabel('Expires on').fill('2026-12-10');
+  await page.getByRole('button', { name: 'Put it on file' }).click();
+  await expect(page.getByText('expires Thu 10 Dec 2026')).toBeVisible();
+  await page.locator('#facts').getByRole('button', { name: 'Change' }).first().click();
+  await page.getByLabel('Postcode').fill('23320');
+  await expect(page.getByLabel('City')).toHaveValue('Chesapeake');
+  await expect(page.getByLabel('State', { exact: true })).toHaveValue('VA');
+  await page.goto('/today');
+  await expect(page.getByText('Jonas Ketteridge: Work permit expires')).toBeVisible();
+});

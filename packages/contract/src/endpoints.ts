@@ -160,6 +160,13 @@ export const endpoints = {
   },
   audit: { method: 'get', path: `${at}/audit`, needs: 'read', summary: 'The latest entries of the audit trail', answer: auditSchema },
 
+  postcode: {
+    method: 'get',
+    path: '/postcodes/:code',
+    needs: 'user',
+    summary: 'City and state of a postcode, empty when it is not in the data set',
+    answer: z.object({ city: z.string(), state: z.string() }),
+  },
   people: { method: 'get', path: `${at}/people`, needs: 'read', summary: 'All people', answer: z.array(personRowSchema) },
   addPerson: {
     method: 'post',

@@ -66,7 +66,7 @@ const UUID = /^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/i;
 function pathPart(request: Request, name: string): string {
   const value = request.params[name];
   const text = typeof value === 'string' ? value : '';
-  if (name !== 'year' && !UUID.test(text)) throw notFound('page');
+  if (name === 'code' ? !/^\d{5}$/.test(text) : name !== 'year' && !UUID.test(text)) throw notFound('page');
   return text;
 }
 

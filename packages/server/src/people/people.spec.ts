@@ -4,6 +4,7 @@ import { PENNSYLVANIA, Workplace } from '../testing/workplace';
 import { addPerson, addRate, addTaxDetails, changePerson, listPeople, personPage, reveal, setNationalNumber } from './service';
 import { todayView } from '../employers/service';
 import { addNote, removeDocument, setDocument } from './notes';
+import { placeOf } from './postcodes';
 import { setPayment, trialDeposit, validRoutingNumber } from './payment';
 import { Vault } from './secrets';
 import { personFactsSchema } from '@woodruff/contract';
@@ -174,6 +175,13 @@ describe('Deposits over several accounts', () => {
     expect(await refusal([{ ...rest, by: 'percent', value: '101' }, rest])).toContain('at most 100');
     expect(await refusal([{ ...rest, bank: '123456789' }])).toContain('check digit');
     expect(await refusal([{ bank: BANK, by: 'remainder' }])).toContain('account number is missing');
+  });
+});
+
+describe('A postcode', () => {
+  it('gives city and state without a network; an unknown one gives nothing', () => {
+    expect(placeOf('23320')).toEqual({ city: 'Chesapeake', state: 'VA' });
+    expect(placeOf('00000')).toEqual({ city: '', state: '' });
   });
 });
 

@@ -2,6 +2,7 @@ import type { Handle } from '../http/route';
 import { addNote, removeDocument, setDocument } from './notes';
 import { checkOpening, openingBalances, postOpening } from './opening';
 import { setPayment, trialDeposit } from './payment';
+import { placeOf } from './postcodes';
 import { taxPreview } from './tax-preview';
 import { peopleCsv, peopleXlsx } from './import/export';
 import { checkImport, importPeople, importProgress } from './import/import';
@@ -22,6 +23,7 @@ import {
 } from './service';
 
 export function peopleRoutes(handle: Handle): void {
+  handle('postcode', ({ path }) => Promise.resolve(placeOf(path('code'))));
   handle('people', ({ scope }) => listPeople(scope));
   handle('addPerson', ({ scope, body }) => addPerson(scope, body));
   handle('checkImport', ({ scope, body }) => checkImport(scope, body));

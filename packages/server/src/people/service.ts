@@ -1,4 +1,4 @@
-import type { BodyOf, ParsedBodyOf, Person as PersonView, PersonRow } from '@woodruff/contract';
+import type { ParsedBodyOf, Person as PersonView, PersonRow } from '@woodruff/contract';
 import { Exact, isDate, packOf, PAY_DATES_PER_YEAR, round, writtenDecimal, type Frequency } from '@woodruff/core';
 import { isDeepStrictEqual } from 'node:util';
 import { UniqueConstraintError } from 'sequelize';

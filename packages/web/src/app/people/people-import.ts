@@ -153,6 +153,7 @@ const SHOWN = 60;
   `,
   styles: `
     .file {
+      position: relative;
       cursor: pointer;
     }
     .file:focus-within .quiet {

@@ -2,6 +2,7 @@ import { ChangeDetectionStrategy, Component, effect, inject, input, output, sign
 import { FormControl, FormGroup, ReactiveFormsModule } from '@angular/forms';
 import { Store } from '@ngrx/store';
 import type { PersonFacts, ProblemDetail } from '@woodruff/contract';
+import { Api } from '../api/api';
 import { Problem } from '../kit/problem';
 import { employerStore } from './people.store';
 
@@ -61,9 +62,13 @@ const text = (value = '') => new FormControl(value, { nonNullable: true });
         </label>
         <ng-container formGroupName="address">
           <label class="field">Street <input formControlName="line1" /></label>
+          <label class="field"
+            >Postcode <input formControlName="postcode" (input)="place($any($event.target).value)" /><small
+              >Fills in city and state</small
+            ></label
+          >
           <label class="field">City <input formControlName="city" /></label>
           <label class="field">State <input formControlName="state" maxlength="2" /></label>
-          <label class="field">Postcode <input formControlName="postcode" /></label>
         </ng-container>
         <label class="field">Phone <input formControlName="phone" /></label>
         <ng-container formGroupName="emergency">
@@ -113,6 +118,7 @@ export class PersonFactsForm {
   readonly problem = input<ProblemDetail | null>(null);
   readonly saved = output<PersonFacts>();
   readonly cancelled = output<void>();
+  private readonly api = inject(Api);
   protected readonly employer = inject(Store).selectSignal(employerStore.selectData);
   /** Values of the employer's own fields. */
   protected readonly own = signal<Readonly<Record<string, string>>>({});
@@ -158,6 +164,14 @@ export class PersonFactsForm {
 
   protected faultOf(key: string): string | undefined {
     return this.problem()?.fields?.find((field) => field.path.replace(/^facts\./, '') === key)?.expected;
+  }
+
+  /** City and state of a postcode, from the data set that ships with the server; what is entered otherwise stays. */
+  protected place(postcode: string): void {
+    if (!/^\d{5}$/.test(postcode)) return;
+    this.api.call('postcode', { path: { code: postcode } }).subscribe(({ city, state }) => {
+      if (city && state) this.form.controls.address.patchValue({ city, state });
+    });
   }
 
   protected setOwn(key: string, value: string): void {

@@ -95,6 +95,10 @@ export class PersonPage {
     () => this.person()?.taxDetails.find((details) => details.from <= this.today()) ?? this.person()?.taxDetails[0] ?? null,
   );
   private readonly employerFacts = this.store.selectSignal(employerStore.selectData);
+  protected readonly address = computed(() => {
+    const address = this.person()?.facts.address;
+    return [address?.line1, address?.city, [address?.state, address?.postcode].filter(Boolean).join(' ')].filter(Boolean).join(', ');
+  });
   protected readonly emergency = computed(() => {
     const contact = this.person()?.facts.emergency;
     return [contact?.name, contact?.relation, contact?.phone].filter(Boolean).join(', ');

@@ -12,6 +12,8 @@ type Account = NonNullable<Person['payment']>['accounts'][number];
 
 /** An account in the form; the number of one on file stays when it is left empty. */
 interface Entry {
+  /** Of the form alone: an entry keeps its fields when another one is added before it. */
+  key: number;
   id?: string;
   bank: string;
   account: string;
@@ -45,16 +47,16 @@ interface Entry {
           >
         </div>
         @if (method === 'deposit') {
-          @for (entry of entries; track $index; let index = $index) {
+          @for (entry of entries; track entry.key; let index = $index) {
             <fieldset class="row">
               <legend class="visually-hidden">Account {{ index + 1 }}</legend>
               <label class="field"
-                >Bank's routing number <input [name]="'bank' + index" inputmode="numeric" [(ngModel)]="entry.bank"
+                >Bank's routing number <input [name]="'bank' + entry.key" inputmode="numeric" [(ngModel)]="entry.bank"
               /></label>
               <label class="field"
                 >Account number
                 <input
-                  [name]="'account' + index"
+                  [name]="'account' + entry.key"
                   inputmode="numeric"
                   autocomplete="off"
                   [placeholder]="entry.shown"
@@ -62,14 +64,14 @@ interface Entry {
               /></label>
               <label class="field"
                 >Kind
-                <select [name]="'kind' + index" [(ngModel)]="entry.kind">
+                <select [name]="'kind' + entry.key" [(ngModel)]="entry.kind">
                   <option value="checking">checking</option>
                   <option value="savings">savings</option>
                 </select></label
               >
               <label class="field"
                 >Gets
-                <select [name]="'by' + index" [(ngModel)]="entry.by">
+                <select [name]="'by' + entry.key" [(ngModel)]="entry.by">
                   <option value="remainder">the remainder</option>
                   <option value="amount">an amount</option>
                   <option value="percent">a per cent of net</option>
@@ -78,7 +80,7 @@ interface Entry {
               @if (entry.by !== 'remainder') {
                 <label class="field short"
                   >{{ entry.by === 'percent' ? 'Per cent' : 'Amount' }}
-                  <input [name]="'value' + index" inputmode="decimal" [(ngModel)]="entry.value"
+                  <input [name]="'value' + entry.key" inputmode="decimal" [(ngModel)]="entry.value"
                 /></label>
               }
               @if (entries.length > 1) {
@@ -150,6 +152,7 @@ interface Entry {
   styleUrl: './person-part.scss',
   styles: `
     .row {
+      position: relative;
       display: flex;
       flex-wrap: wrap;
       gap: 8px 14px;
@@ -170,6 +173,9 @@ interface Entry {
     p {
       margin: 8px 0 0;
     }
+    p > button {
+      margin-left: 0;
+    }
   `,
 })
 export class PersonPayment {
@@ -182,6 +188,7 @@ export class PersonPayment {
   protected readonly revealed = signal('');
   protected method: 'deposit' | 'cheque' = 'deposit';
   protected entries: Entry[] = [];
+  private next = 0;
 
   /** Also called from the list of missing facts. */
   begin(): void {
@@ -189,6 +196,7 @@ export class PersonPayment {
     this.problem.set(null);
     this.method = payment?.method === 'cheque' ? 'cheque' : 'deposit';
     this.entries = (payment?.accounts ?? []).map(({ id, bank, shown, kind, by, value }) => ({
+      key: this.next++,
       id,
       bank,
       account: '',
@@ -253,6 +261,6 @@ export class PersonPayment {
   }
 
   private empty(by: Entry['by']): Entry {
-    return { bank: '', account: '', shown: '', kind: 'checking', by, value: '' };
+    return { key: this.next++, bank: '', account: '', shown: '', kind: 'checking', by, value: '' };
   }
 }
