@@ -136,7 +136,7 @@ test('net pay goes to two accounts, a document tells on Today when it expires, a
   await expect(page.getByText('expires Thu 10 Dec 2026')).toBeVisible();
   await page.locator('#facts').getByRole('button', { name: 'Change' }).first().click();
   await page.getByLabel('Postcode').fill('23320');
-  await expect(page.getByLabel('City')).toHaveValue('Chesapeake');
+  await expect(page.getByLabel('City', { exact: true })).toHaveValue('Chesapeake');
   await expect(page.getByLabel('State', { exact: true })).toHaveValue('VA');
   await page.goto('/today');
   await expect(page.getByText('Jonas Ketteridge: Work permit expires')).toBeVisible();
