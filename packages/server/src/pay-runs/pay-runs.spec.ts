@@ -1,3 +1,4 @@
+import { payItemSchema } from '@woodruff/contract';
 import { computePayslip, type PayslipInput, type PayslipLine } from '@woodruff/core';
 import fc from 'fast-check';
 import { execute, select } from '../database/connection';
@@ -15,7 +16,7 @@ import { compareRun, netWanted, payslipView, whyDifferent } from './payslips';
 import { balancesOutOfStep } from './posting';
 import { openPoints, runView, sheetOf } from './sheet';
 import { proposals, startRun } from './start';
-import { payItemPage, changePayItem } from '../pay-items/service';
+import { addPayItem, payItemPage, changePayItem } from '../pay-items/service';
 import { rehearse } from './rehearsal';
 import { addPersonItem } from '../people/service';
 import { quarterlyReturn, yearEnd, behind } from '../returns/service';
@@ -130,6 +131,27 @@ describe('A pay run', () => {
     await calculateRun(scope, run);
     const points = (await openPoints(scope, await openRun(scope, run))).filter((point) => point.key.startsWith('limit-is-zero'));
     expect(points.map((point) => [point.who, point.itemId])).toEqual([['health', place.items['health']!]]);
+  });
+
+  it('names the item, not the people, when it gives nothing for all who have it', async () => {
+    const { id } = await addPayItem(
+      scope,
+      payItemSchema.parse({
+        code: 'share',
+        name: 'Plan share',
+        kind: 'employer-contribution',
+        treatment: 'employer-plan',
+        method: { by: 'percent', of: { items: ['bonus'] } },
+        order: 500,
+      }),
+    );
+    for (const person of [place.people.hourly, place.people.salaried])
+      await addPersonItem(scope, person, { itemId: id, percent: '3', from: '2026-01-01' });
+    await calculateRun(await place.scope(), run);
+    const points = (await openPoints(scope, await openRun(scope, run))).filter((point) => point.key.startsWith('gives-nothing'));
+    expect(points.map((point) => [point.sentence, point.itemId])).toEqual([
+      ["Plan share gives nothing for all 2 who have it. Look at how it works on the item's page.", id],
+    ]);
   });
 
   it('knows when set-up changed after it was worked out, and is not approved until worked out again', async () => {

@@ -28,6 +28,8 @@ export interface Summary {
   oneOffs: number;
   /** Items paid by the piece that the person has. */
   pieces?: string[];
+  /** Items that the person has, that are due, and that gave nothing. */
+  nothing?: string[];
 }
 
 /** One result as a row for COPY. The input is passed as text: it is written as it was read. */
@@ -57,8 +59,16 @@ export function summaryOf(input: PayslipInput, hours: Record<string, string>, pa
   const primary = input.rates.find((rate) => rate.primary);
   const once = new Set(input.oneOffs.map((oneOff) => `once:${oneOff.id}`));
   const pieces = input.items.filter((entry) => entry.item.method.by === 'pieces').map((entry) => entry.item.code);
+  const there = new Set([...payslip.lines.map((line) => line.code), ...payslip.notDue.map((item) => item.code)]);
+  const nothing = input.items
+    .filter(
+      (entry) =>
+        payslip.lines.length > 0 && entry.item.method.by !== 'pieces' && entry.item.method.by !== 'salary' && !there.has(entry.item.code),
+    )
+    .map((entry) => entry.item.code);
   return {
     ...(pieces.length ? { pieces } : {}),
+    ...(nothing.length ? { nothing } : {}),
     hourly: primary?.per === 'hour',
     secondRate: input.rates.some((rate) => !rate.primary && rate.per === 'hour'),
     hours,

@@ -248,8 +248,33 @@ export async function openPoints(scope: Scope, run: PayRun, transaction?: Transa
         });
     }
   }
+  for (const { code, people } of changed ? [] : await givingNothing(scope, run, transaction)) {
+    const item = byCode.get(code);
+    if (!item || zeroLimits.has(code) || people < 2 || people < (await holdersInRun(scope, run, item.id, transaction))) continue;
+    add({
+      key: `gives-nothing:${code}`,
+      weight: 'look',
+      stage: 'check',
+      sentence: `${item.name} gives nothing for all ${people} who have it. Look at how it works on the item's page.`,
+      who: item.name,
+      payslipId: null,
+      personId: null,
+      itemId: item.id,
+      figure: null,
+    });
+  }
   return points.sort((a, b) => (a.weight === b.weight ? 0 : a.weight === 'stop' ? -1 : 1));
 }
+
+/** Items that gave nothing, with how many people it struck. */
+const givingNothing = (scope: Scope, run: PayRun, transaction?: Transaction): Promise<{ code: string; people: number }[]> =>
+  select(
+    scope.database,
+    `select n.code, count(*) as people from payslips y join payslip_results x on x.payslip_id = y.id cross join lateral jsonb_array_elements_text(x.summary->'nothing') n(code)
+     where y.run_id = :run and y.included and jsonb_exists(x.summary, 'nothing') group by n.code`,
+    { run: run.id },
+    transaction,
+  );
 
 async function holdersInRun(scope: Scope, run: PayRun, itemId: string, transaction?: Transaction): Promise<number> {
   const [counted] = await select<{ holders: number }>(

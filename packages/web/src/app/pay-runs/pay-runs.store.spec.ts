@@ -1,6 +1,6 @@
-import type { Changed, Sheet, SheetRow } from '@woodruff/contract';
+import type { OpenPoint, Changed, Sheet, SheetRow } from '@woodruff/contract';
 import { notTaken } from './entries';
-import { runActions, runFeature, withEntry } from './pay-runs.store';
+import { runActions, runFeature, withEntry, pointsAfter } from './pay-runs.store';
 
 const totals = {
   gross: 0,
@@ -75,5 +75,38 @@ describe('An entry', () => {
       note: 'kept',
     });
     expect(withEntry(edits, { all: {} })).toEqual({});
+  });
+});
+
+describe('Open points after an edit', () => {
+  const point = (key: string, payslipId: string | null, weight: 'stop' | 'look' = 'look', who = key): OpenPoint => ({
+    key,
+    payslipId,
+    weight,
+    who,
+    stage: 'check',
+    sentence: key,
+    personId: null,
+    itemId: null,
+    figure: null,
+    accepted: null,
+  });
+  const after = (before: OpenPoint[], now: OpenPoint[]) =>
+    pointsAfter(before, { row: { payslipId: 'a' }, points: now } as unknown as Parameters<typeof pointsAfter>[1]).map(({ key }) => key);
+
+  it('are those of the payslip as answered, and those of all others as they stood', () => {
+    const before = [point('no-hours:a', 'a'), point('no-hours:b', 'b'), point('gives-nothing:x', null)];
+    expect(after(before, [point('order:a', 'a')])).toEqual(['gives-nothing:x', 'no-hours:b', 'order:a']);
+    expect(after(before, [])).toEqual(['gives-nothing:x', 'no-hours:b']);
+  });
+
+  it('about limits of zero and the run as a whole are taken from the answer; what stops comes first', () => {
+    const before = [
+      point('stale', null, 'stop'),
+      point('limit-is-zero:x', null),
+      point('limit-is-zero:x:b', 'b'),
+      point('net:b', 'b', 'stop'),
+    ];
+    expect(after(before, [point('limit-is-zero:x:c', 'c')])).toEqual(['net:b', 'limit-is-zero:x:c']);
   });
 });

@@ -141,7 +141,11 @@ export const runFeature = createFeature({
 /** An edit answers with the points it can have changed; all others stand as they were. */
 export const pointsAfter = (points: OpenPoint[], { row, points: now }: Changed): OpenPoint[] =>
   [
-    ...points.filter((point) => point.payslipId !== null && point.payslipId !== row.payslipId && !point.key.startsWith('limit-is-zero:')),
+    ...points.filter(
+      (point) =>
+        point.key.startsWith('gives-nothing:') ||
+        (point.payslipId !== null && point.payslipId !== row.payslipId && !point.key.startsWith('limit-is-zero:')),
+    ),
     ...now,
   ].sort((a, b) => (a.weight === b.weight ? a.who.localeCompare(b.who) : a.weight === 'stop' ? -1 : 1));
 
