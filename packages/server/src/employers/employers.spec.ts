@@ -5,7 +5,7 @@ import { openRun } from '../pay-runs/calculation';
 import { openPoints, runView } from '../pay-runs/sheet';
 import { balancesOutOfStep } from '../pay-runs/posting';
 import { rebuildBalances } from '../returns/service';
-import { addRate } from '../people/service';
+import { addRate } from '../people/rates';
 import { latest } from '../audit/audit';
 import { testDatabase } from '../testing/database';
 import { EMPLOYER_FACTS, Workplace } from '../testing/workplace';

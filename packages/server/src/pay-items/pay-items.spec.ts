@@ -1,7 +1,7 @@
 import { payItemSchema } from '@woodruff/contract';
 import { Workplace } from '../testing/workplace';
 import type { Scope } from '../users/scope';
-import { addPersonItem } from '../people/service';
+import { addPersonItem } from '../people/recurring-items';
 import { select } from '../database/connection';
 import { approveRun } from '../pay-runs/approval';
 import { openRun } from '../pay-runs/calculation';

@@ -18,7 +18,7 @@ import { openPoints, runView, sheetOf } from './sheet';
 import { proposals, startRun } from './start';
 import { addPayItem, payItemPage, changePayItem } from '../pay-items/service';
 import { rehearse } from './rehearsal';
-import { addPersonItem } from '../people/service';
+import { addPersonItem } from '../people/recurring-items';
 import { quarterlyReturn, yearEnd, behind } from '../returns/service';
 import { Jobs } from '../jobs/jobs';
 import { testDatabaseUrl } from '../testing/database';

@@ -1,7 +1,9 @@
 import { select } from '../database/connection';
 import { testDatabase } from '../testing/database';
 import { PENNSYLVANIA, Workplace } from '../testing/workplace';
-import { addPerson, addRate, addTaxDetails, changePerson, listPeople, personPage, reveal, setNationalNumber } from './service';
+import { addRate } from './rates';
+import { addPerson, changePerson, listPeople, personPage, reveal, setNationalNumber } from './service';
+import { addTaxDetails } from './tax-details';
 import { todayView } from '../employers/service';
 import { addNote, removeDocument, setDocument } from './notes';
 import { placeOf } from './postcodes';

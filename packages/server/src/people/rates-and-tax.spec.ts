@@ -7,7 +7,10 @@ import { rehearse } from '../pay-runs/rehearsal';
 import { openPoints, runView } from '../pay-runs/sheet';
 import { PENNSYLVANIA, Workplace } from '../testing/workplace';
 import type { Scope } from '../users/scope';
-import { addPersonItem, addRate, correctRate, correctTaxDetails, personPage, withdrawRate } from './service';
+import { addRate, correctRate, withdrawRate } from './rates';
+import { addPersonItem } from './recurring-items';
+import { personPage } from './service';
+import { correctTaxDetails } from './tax-details';
 import { taxPreview } from './tax-preview';
 
 const refused = async (work: Promise<unknown>): Promise<string> =>

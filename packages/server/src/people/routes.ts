@@ -6,21 +6,10 @@ import { placeOf } from './postcodes';
 import { taxPreview } from './tax-preview';
 import { peopleCsv, peopleXlsx } from './import/export';
 import { checkImport, importPeople, importProgress } from './import/import';
-import {
-  addPerson,
-  addPersonItem,
-  addRate,
-  addTaxDetails,
-  changePerson,
-  changePersonItem,
-  correctRate,
-  correctTaxDetails,
-  listPeople,
-  personPage,
-  reveal,
-  setNationalNumber,
-  withdrawRate,
-} from './service';
+import { addRate, correctRate, withdrawRate } from './rates';
+import { addPersonItem, changePersonItem } from './recurring-items';
+import { addPerson, changePerson, listPeople, personPage, reveal, setNationalNumber } from './service';
+import { addTaxDetails, correctTaxDetails } from './tax-details';
 
 export function peopleRoutes(handle: Handle): void {
   handle('postcode', ({ path }) => Promise.resolve(placeOf(path('code'))));

@@ -8,7 +8,7 @@ import { factsChanged } from '../employers/facts-version';
 import { conflict, invalid, notFound } from '../errors';
 import { packFor, type Scope } from '../users/scope';
 import { missingFacts } from './missing';
-import { PayRate, Person, PersonItem, TaxDetails } from './models';
+import { PayRate, Person, TaxDetails } from './models';
 import { documentsOf, notesOf } from './notes';
 import { paymentView, sealedNumbers } from './payment';
 import { theVault } from './secrets';
@@ -97,231 +97,6 @@ export async function changePerson(
         what: `Changed ${changedKeys(before, facts).join(', ') || 'nothing'}`,
         before,
         after: facts,
-      },
-      transaction,
-    );
-    await factsChanged(scope, transaction);
-    return {};
-  });
-}
-
-export async function addRate(scope: Scope, id: string, rate: ParsedBodyOf<'addRate'>): Promise<{ id: string }> {
-  if (Exact.of(rate.amount).isZero()) throw invalid('A rate must be more than zero.', [{ path: 'amount', expected: 'more than zero' }]);
-  return scope.database.transaction(async (transaction) => {
-    const person = await personOf(scope, id, transaction);
-    const created = await unique(`There is already a rate from ${rate.from}. Choose another date, or correct that one.`, 'from', () =>
-      PayRate.create(
-        {
-          personId: person.id,
-          series: rate.primary ? 'primary' : 'second',
-          label: rate.label,
-          per: rate.per,
-          amount: rate.amount,
-          fromDate: rate.from,
-          isPrimary: rate.primary,
-          reason: rate.reason,
-        },
-        { transaction },
-      ),
-    );
-    await record(
-      scope,
-      {
-        action: 'add-rate',
-        subject: 'person',
-        subjectId: id,
-        what: `${rate.label}: ${rateWords(rate.per, rate.amount)} from ${rate.from}${rate.reason ? ` (${rate.reason})` : ''}`,
-        after: rate,
-      },
-      transaction,
-    );
-    await factsChanged(scope, transaction);
-    return { id: created.id };
-  });
-}
-
-/** Payslips paid while an entry was in force, from its day until the next one of the same series. */
-async function paidWith(scope: Scope, rate: PayRate, transaction: Transaction): Promise<number> {
-  const [row] = await select<{ paid: number }>(
-    scope.database,
-    `select count(*) as paid from payslips y join pay_runs r on r.id = y.run_id
-     where y.person_id = :person and y.state in ('posted', 'reversed') and r.period_to >= :from
-       and r.period_to < coalesce((select min(n.from_date) from pay_rates n where n.person_id = :person and n.series = :series and n.from_date > :from), 'infinity')`,
-    { person: rate.personId, from: rate.fromDate, series: rate.series },
-    transaction,
-  );
-  return row?.paid ?? 0;
-}
-
-async function rateOf(person: Person, rateId: string, transaction: Transaction): Promise<PayRate> {
-  const rate = await PayRate.findOne({ where: { id: rateId, personId: person.id }, transaction, lock: transaction.LOCK.UPDATE });
-  if (!rate) throw notFound('rate');
-  return rate;
-}
-
-/** Corrects an entry that was wrong from its first day. What was paid with it stays as it was paid. */
-export async function correctRate(
-  scope: Scope,
-  id: string,
-  rateId: string,
-  body: ParsedBodyOf<'correctRate'>,
-): Promise<Record<string, never>> {
-  if (Exact.of(body.amount).isZero()) throw invalid('A rate must be more than zero.', [{ path: 'amount', expected: 'more than zero' }]);
-  return scope.database.transaction(async (transaction) => {
-    const person = await personOf(scope, id, transaction);
-    const rate = await rateOf(person, rateId, transaction);
-    const paid = await paidWith(scope, rate, transaction);
-    const before = rate.toJSON();
-    await unique(`There is already a rate from ${body.from}. Choose another date, or correct that one.`, 'from', () =>
-      rate.update({ label: body.label, per: body.per, amount: body.amount, fromDate: body.from, reason: body.reason }, { transaction }),
-    );
-    await record(
-      scope,
-      {
-        action: 'correct-rate',
-        subject: 'person',
-        subjectId: id,
-        what: `Corrected the rate from ${before.fromDate}: ${rateWords(body.per, body.amount)} instead of ${rateWords(before.per, before.amount)}${paid ? `; ${paid} paid payslips stay as they were paid` : ''}`,
-        before,
-        after: body,
-      },
-      transaction,
-    );
-    await factsChanged(scope, transaction);
-    return {};
-  });
-}
-
-/** Takes a rate back that nobody was paid with: a raise that does not come. */
-export async function withdrawRate(scope: Scope, id: string, rateId: string): Promise<Record<string, never>> {
-  return scope.database.transaction(async (transaction) => {
-    const person = await personOf(scope, id, transaction);
-    const rate = await rateOf(person, rateId, transaction);
-    const paid = await paidWith(scope, rate, transaction);
-    if (paid)
-      throw conflict(
-        'rate-paid',
-        `${paid === 1 ? 'One payslip was' : `${paid} payslips were`} paid with this rate. Correct it, or enter a new one from a date on.`,
-      );
-    await rate.destroy({ transaction });
-    await record(
-      scope,
-      {
-        action: 'withdraw-rate',
-        subject: 'person',
-        subjectId: id,
-        what: `Withdrew ${rate.label}: ${rateWords(rate.per, rate.amount)} from ${rate.fromDate}`,
-        before: rate.toJSON(),
-      },
-      transaction,
-    );
-    await factsChanged(scope, transaction);
-    return {};
-  });
-}
-
-export async function addTaxDetails(scope: Scope, id: string, details: ParsedBodyOf<'addTaxDetails'>): Promise<{ id: string }> {
-  const facts = parsedTax(scope, details.facts);
-  return scope.database.transaction(async (transaction) => {
-    const person = await personOf(scope, id, transaction);
-    const created = await unique(`There are already tax details from ${details.from}. Choose another date.`, 'from', () =>
-      TaxDetails.create({ personId: person.id, fromDate: details.from, facts }, { transaction }),
-    );
-    await record(
-      scope,
-      { action: 'add-tax-details', subject: 'person', subjectId: id, what: `Tax details from ${details.from}`, after: facts },
-      transaction,
-    );
-    await factsChanged(scope, transaction);
-    return { id: created.id };
-  });
-}
-
-/** Corrects details that were wrong from their first day; taxes paid with them stay, and even out over the year where the law says so. */
-export async function correctTaxDetails(
-  scope: Scope,
-  id: string,
-  detailsId: string,
-  body: ParsedBodyOf<'correctTaxDetails'>,
-): Promise<Record<string, never>> {
-  const facts = parsedTax(scope, body.facts);
-  return scope.database.transaction(async (transaction) => {
-    const person = await personOf(scope, id, transaction);
-    const details = await TaxDetails.findOne({ where: { id: detailsId, personId: person.id }, transaction, lock: transaction.LOCK.UPDATE });
-    if (!details) throw notFound('entry of tax details');
-    const before = details.toJSON();
-    await unique(`There are already tax details from ${body.from}. Choose another date.`, 'from', () =>
-      details.update({ fromDate: body.from, facts }, { transaction }),
-    );
-    await record(
-      scope,
-      {
-        action: 'correct-tax-details',
-        subject: 'person',
-        subjectId: id,
-        what: `Corrected the tax details from ${before.fromDate}`,
-        before,
-        after: facts,
-      },
-      transaction,
-    );
-    await factsChanged(scope, transaction);
-    return {};
-  });
-}
-
-function parsedTax(scope: Scope, facts: Record<string, unknown>): Record<string, unknown> {
-  const parsed = packFor(scope).taxSchema.safeParse(facts);
-  if (parsed.success) return parsed.data as Record<string, unknown>;
-  throw invalid(
-    'The tax details are not complete.',
-    parsed.error.issues.map((issue) => ({ path: issue.path.join('.'), expected: issue.message })),
-  );
-}
-
-export async function addPersonItem(scope: Scope, id: string, body: ParsedBodyOf<'addPersonItem'>): Promise<{ id: string }> {
-  return scope.database.transaction(async (transaction) => {
-    const person = await personOf(scope, id, transaction);
-    const item = await itemName(scope, body.itemId);
-    const created = await PersonItem.create({ personId: person.id, ...itemColumns(body) }, { transaction });
-    await record(
-      scope,
-      { action: 'add-item', subject: 'person', subjectId: id, what: `${item}: ${amountWords(body)} from ${body.from}`, after: body },
-      transaction,
-    );
-    await factsChanged(scope, transaction);
-    return { id: created.id };
-  });
-}
-
-export async function changePersonItem(
-  scope: Scope,
-  id: string,
-  itemId: string,
-  body: ParsedBodyOf<'changePersonItem'>,
-): Promise<Record<string, never>> {
-  return scope.database.transaction(async (transaction) => {
-    const person = await personOf(scope, id, transaction);
-    const held = await PersonItem.findOne({ where: { id: itemId, personId: person.id }, transaction, lock: transaction.LOCK.UPDATE });
-    if (!held) throw notFound('recurring item');
-    if (held.version !== body.version)
-      throw conflict(
-        'changed-meanwhile',
-        'Somebody else changed this item meanwhile. Look at what changed, then save again.',
-        (await historyOf(scope.database, id)).slice(0, 3),
-      );
-    const item = await itemName(scope, body.itemId);
-    const before = held.toJSON();
-    await held.update(itemColumns(body), { transaction });
-    await record(
-      scope,
-      {
-        action: 'change-item',
-        subject: 'person',
-        subjectId: id,
-        what: `${item}: ${amountWords(body)}${body.to ? `, ends ${body.to}` : ''}`,
-        before,
-        after: body,
       },
       transaction,
     );
@@ -480,16 +255,6 @@ async function checkSchedule(scope: Scope, scheduleId: string | null | undefined
   if (!found.length) throw invalid('There is no such pay schedule.', [{ path: 'scheduleId', expected: 'one of the pay schedules' }]);
 }
 
-async function itemName(scope: Scope, itemId: string): Promise<string> {
-  const [item] = await select<{ name: string }>(
-    scope.database,
-    `select definition->>'name' as name from pay_items where id = :itemId and employer_id = :employer`,
-    { itemId, employer: scope.employer.id },
-  );
-  if (!item) throw notFound('pay item');
-  return item.name;
-}
-
 function checkDates(facts: Facts): void {
   if (facts.left && facts.hired && facts.left < facts.hired)
     throw invalid('The last day is before the hire date. Correct one of them.', [{ path: 'left', expected: 'a date after the hire date' }]);
@@ -512,7 +277,7 @@ function checkOwnFields(scope: Scope, own: Record<string, string>): void {
   }
 }
 
-async function unique<T>(sentence: string, path: string, work: () => Promise<T>): Promise<T> {
+export async function unique<T>(sentence: string, path: string, work: () => Promise<T>): Promise<T> {
   try {
     return await work();
   } catch (error) {
@@ -563,28 +328,15 @@ const factsOf = (person: Person): PersonView['facts'] => ({
   own: person.own ?? {},
 });
 
-const itemColumns = (body: ParsedBodyOf<'addPersonItem'>) => ({
-  itemId: body.itemId,
-  amount: body.amount ?? null,
-  percent: body.percent ?? null,
-  limits: body.limits ?? null,
-  orderFacts: body.orderFacts ?? null,
-  fromDate: body.from,
-  toDate: body.to ?? null,
-});
-
 /** Names of the facts that differ; nested facts are compared by value, whatever the order of their keys. */
 const changedKeys = (before: object, after: object): string[] =>
   Object.keys(after).filter(
     (key) => !isDeepStrictEqual((before as Record<string, unknown>)[key] ?? null, (after as Record<string, unknown>)[key] ?? null),
   );
 
-const amountWords = (body: { amount?: string | null | undefined; percent?: string | null | undefined }): string =>
-  body.percent ? `${body.percent}%` : (body.amount ?? 'no amount');
-
 const shortDecimal = (amount: string): string => Exact.of(amount).toDecimal();
 
-const rateWords = (per: 'hour' | 'period' | 'year', amount: string): string =>
+export const rateWords = (per: 'hour' | 'period' | 'year', amount: string): string =>
   `${writtenDecimal(shortDecimal(amount))} ${per === 'hour' ? 'an hour' : per === 'period' ? 'a pay period' : 'a year'}`;
 
 function yearlyEquivalent(per: string, amount: string, frequency: Frequency | undefined, standardHours: string | null): string | null {

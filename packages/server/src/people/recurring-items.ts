@@ -1,0 +1,82 @@
+import type { ParsedBodyOf } from '@woodruff/contract';
+import { historyOf, record } from '../audit/audit';
+import { select } from '../database/connection';
+import { factsChanged } from '../employers/facts-version';
+import { conflict, notFound } from '../errors';
+import type { Scope } from '../users/scope';
+import { PersonItem } from './models';
+import { personOf } from './service';
+
+export async function addPersonItem(scope: Scope, id: string, body: ParsedBodyOf<'addPersonItem'>): Promise<{ id: string }> {
+  return scope.database.transaction(async (transaction) => {
+    const person = await personOf(scope, id, transaction);
+    const item = await itemName(scope, body.itemId);
+    const created = await PersonItem.create({ personId: person.id, ...itemColumns(body) }, { transaction });
+    await record(
+      scope,
+      { action: 'add-item', subject: 'person', subjectId: id, what: `${item}: ${amountWords(body)} from ${body.from}`, after: body },
+      transaction,
+    );
+    await factsChanged(scope, transaction);
+    return { id: created.id };
+  });
+}
+
+export async function changePersonItem(
+  scope: Scope,
+  id: string,
+  itemId: string,
+  body: ParsedBodyOf<'changePersonItem'>,
+): Promise<Record<string, never>> {
+  return scope.database.transaction(async (transaction) => {
+    const person = await personOf(scope, id, transaction);
+    const held = await PersonItem.findOne({ where: { id: itemId, personId: person.id }, transaction, lock: transaction.LOCK.UPDATE });
+    if (!held) throw notFound('recurring item');
+    if (held.version !== body.version)
+      throw conflict(
+        'changed-meanwhile',
+        'Somebody else changed this item meanwhile. Look at what changed, then save again.',
+        (await historyOf(scope.database, id)).slice(0, 3),
+      );
+    const item = await itemName(scope, body.itemId);
+    const before = held.toJSON();
+    await held.update(itemColumns(body), { transaction });
+    await record(
+      scope,
+      {
+        action: 'change-item',
+        subject: 'person',
+        subjectId: id,
+        what: `${item}: ${amountWords(body)}${body.to ? `, ends ${body.to}` : ''}`,
+        before,
+        after: body,
+      },
+      transaction,
+    );
+    await factsChanged(scope, transaction);
+    return {};
+  });
+}
+
+async function itemName(scope: Scope, itemId: string): Promise<string> {
+  const [item] = await select<{ name: string }>(
+    scope.database,
+    `select definition->>'name' as name from pay_items where id = :itemId and employer_id = :employer`,
+    { itemId, employer: scope.employer.id },
+  );
+  if (!item) throw notFound('pay item');
+  return item.name;
+}
+
+const itemColumns = (body: ParsedBodyOf<'addPersonItem'>) => ({
+  itemId: body.itemId,
+  amount: body.amount ?? null,
+  percent: body.percent ?? null,
+  limits: body.limits ?? null,
+  orderFacts: body.orderFacts ?? null,
+  fromDate: body.from,
+  toDate: body.to ?? null,
+});
+
+const amountWords = (body: { amount?: string | null | undefined; percent?: string | null | undefined }): string =>
+  body.percent ? `${body.percent}%` : (body.amount ?? 'no amount');
