@@ -21,6 +21,7 @@ import {
   scopeOf,
   select,
   setNationalNumber,
+  setBank,
   setPayment,
   startRun,
   type Database,
@@ -67,8 +68,9 @@ export async function playDemo(database: Database, say: (sentence: string) => vo
   const users: Record<string, string> = {};
   for (const user of employerFile.users)
     users[user.role] = await addUser(user.email, user.name, DEMO_PASSWORD, { [employerId]: user.role as 'clerk' });
-  const scopeAs = (role: 'clerk' | 'approver') => scopeOf(database, users[role] ?? '', employerId);
+  const scopeAs = (role: 'administrator' | 'clerk' | 'approver') => scopeOf(database, users[role] ?? '', employerId);
 
+  await setBank(await scopeAs('administrator'), employerFile.bank);
   const codes = await setUp(await scopeAs('clerk'), schedules);
   say(`Set up ${codes.size} people.`);
 

@@ -8,6 +8,10 @@ async function lookAt(page: Page, picture: string): Promise<void> {
   await page.waitForTimeout(400);
   if (process.env['PICTURES'] && picture)
     await page.screenshot({ path: new URL(`../docs/screenshots/${picture}.png`, import.meta.url).pathname });
+  // Only parts of a page scroll, never the window.
+  expect(
+    await page.evaluate(() => [document.documentElement.scrollHeight - innerHeight, document.documentElement.scrollWidth - innerWidth]),
+  ).toEqual([0, 0]);
   const { violations } = await new AxeBuilder({ page }).analyze();
   const serious = violations.filter((violation) => violation.impact === 'serious' || violation.impact === 'critical');
   expect(serious.map((violation) => `${violation.id}: ${violation.nodes.map((node) => node.target.join(' ')).join(', ')}`)).toEqual([]);

@@ -3,6 +3,7 @@ export { openDatabase } from './database/models';
 export { migrate } from './database/migrate';
 export { execute, select, type Database } from './database/connection';
 export { readEnvironment, type Environment } from './environment';
+export { setBank } from './employers/set-up';
 export { addEmployer, find, moveToday, type NewEmployer } from './employers/service';
 export { addRate } from './people/rates';
 export { addPersonItem } from './people/recurring-items';

@@ -52,7 +52,9 @@ import { Dateline } from './dateline';
       grid-template-rows: auto auto minmax(0, 1fr);
       height: 100vh;
     }
+    /* Whatever is placed within a page is placed within it, and cannot widen the window. */
     .content {
+      position: relative;
       min-height: 0;
       overflow: auto;
     }

@@ -20,23 +20,26 @@ echarts.use([BarChart, GridComponent, TooltipComponent, SVGRenderer]);
     @if (costs().length) {
       <p class="key muted"><i class="pay"></i> gross pay and reimbursements <i class="more"></i> employer's taxes and contributions</p>
       <div echarts [options]="options()" [initOpts]="{ renderer: 'svg' }" class="chart" aria-hidden="true"></div>
-      <table class="visually-hidden">
-        <caption>
-          Cost by pay date
-        </caption>
-        <tr>
-          <th>Pay date</th>
-          <th>Gross pay</th>
-          <th>Employer's taxes and contributions</th>
-        </tr>
-        @for (cost of costs(); track cost.payDate) {
+      <!-- A table does not keep to the height of what hides it. -->
+      <div class="visually-hidden">
+        <table>
+          <caption>
+            Cost by pay date
+          </caption>
           <tr>
-            <td>{{ cost.payDate | day }}</td>
-            <td>{{ cost.gross | money }}</td>
-            <td>{{ cost.employer | money }}</td>
+            <th>Pay date</th>
+            <th>Gross pay</th>
+            <th>Employer's taxes and contributions</th>
           </tr>
-        }
-      </table>
+          @for (cost of costs(); track cost.payDate) {
+            <tr>
+              <td>{{ cost.payDate | day }}</td>
+              <td>{{ cost.gross | money }}</td>
+              <td>{{ cost.employer | money }}</td>
+            </tr>
+          }
+        </table>
+      </div>
     } @else {
       <p class="muted">Nothing has been paid yet. The first approved run appears here.</p>
     }
