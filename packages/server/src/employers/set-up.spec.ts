@@ -7,12 +7,8 @@ import { Workplace } from '../testing/workplace';
 import type { Scope } from '../users/scope';
 import { addUser, scopeOf, signIn } from '../users/service';
 import { addMember, addSchedule, beginEmployer, changeMember, changeSchedule, changeSetUp, payDates, setBank, setUpView } from './set-up';
+import { refusal } from '../testing/refusal';
 
-const refused = async (work: Promise<unknown>): Promise<string> =>
-  work.then(
-    () => 'not refused',
-    (error: unknown) => (error as Error).message,
-  );
 const FORTNIGHTLY = {
   name: 'Fortnightly',
   frequency: 'fortnightly' as const,
@@ -72,10 +68,10 @@ describe('An employer from nothing', () => {
   });
 
   it('a country without screens is refused', async () => {
-    expect(await refused(beginEmployer(testDatabase(), scope.user.id, { name: 'Elsewhere', country: 'UK' }))).toContain(
+    expect(await refusal(beginEmployer(testDatabase(), scope.user.id, { name: 'Elsewhere', country: 'UK' }))).toContain(
       'cannot be set up on screen yet',
     );
-    expect(await refused(beginEmployer(testDatabase(), scope.user.id, { name: 'Elsewhere', country: 'XX' }))).toContain(
+    expect(await refusal(beginEmployer(testDatabase(), scope.user.id, { name: 'Elsewhere', country: 'XX' }))).toContain(
       'no rules for this country',
     );
   });
@@ -105,22 +101,22 @@ describe('The set-up of an employer', () => {
 
   it('is changed by one person at a time', async () => {
     await changeSetUp(scope, change(view, {}));
-    expect(await refused(changeSetUp(scope, change(view, {})))).toContain('Somebody else changed the set-up');
+    expect(await refusal(changeSetUp(scope, change(view, {})))).toContain('Somebody else changed the set-up');
   });
 
   it('renames a department with its people, and keeps one that people are in', async () => {
     await testDatabase().query(`update people set department = 'Shop' where employer_id = '${place.employerId}'`);
     await changeSetUp(scope, change(view, { departments: ['Workshop'] }, { departments: { Shop: 'Workshop' } }));
     expect(await departmentsOfPeople()).toEqual([{ department: 'Workshop' }]);
-    expect(await refused(changeSetUp(scope, change(await setUpView(await place.scope('administrator')), { departments: [] })))).toContain(
+    expect(await refusal(changeSetUp(scope, change(await setUpView(await place.scope('administrator')), { departments: [] })))).toContain(
       '4 people are in the department Workshop',
     );
   });
 
   it('refuses a registration that is not as it is written, and a name twice', async () => {
-    expect(await refused(changeSetUp(scope, change(view, { country: { federalNumber: '12' } })))).toContain('not as it is written');
-    expect(await refused(changeSetUp(scope, change(view, { jobs: ['Gaffer', 'Gaffer'] })))).toContain('listed twice');
-    expect(await refused(setBank(scope, { name: 'B', routing: '123456789', account: '40017788' }))).toContain('check digit');
+    expect(await refusal(changeSetUp(scope, change(view, { country: { federalNumber: '12' } })))).toContain('not as it is written');
+    expect(await refusal(changeSetUp(scope, change(view, { jobs: ['Gaffer', 'Gaffer'] })))).toContain('listed twice');
+    expect(await refusal(setBank(scope, { name: 'B', routing: '123456789', account: '40017788' }))).toContain('check digit');
   });
 
   it('shows what a changed rate would do to the open run', async () => {
@@ -134,10 +130,10 @@ describe('The set-up of an employer', () => {
   it('a schedule keeps its dates once a run has used it, but not its name', async () => {
     const schedule = view.schedules[0]!;
     await place.run();
-    expect(await refused(changeSchedule(scope, schedule.id, { ...FORTNIGHTLY, payDateOffset: 5 }))).toContain('its dates stay');
+    expect(await refusal(changeSchedule(scope, schedule.id, { ...FORTNIGHTLY, payDateOffset: 5 }))).toContain('its dates stay');
     await changeSchedule(scope, schedule.id, { ...FORTNIGHTLY, name: 'Every other Friday' });
     expect((await setUpView(scope)).schedules[0]?.name).toBe('Every other Friday');
-    expect(await refused(addSchedule(scope, { ...FORTNIGHTLY, name: 'Every other Friday' }))).toContain('already a schedule called');
+    expect(await refusal(addSchedule(scope, { ...FORTNIGHTLY, name: 'Every other Friday' }))).toContain('already a schedule called');
   });
 
   it('shows the pay dates of a year before they are saved: moved ones and one more than usual', () => {
@@ -157,12 +153,12 @@ describe('The set-up of an employer', () => {
     const email = `new-${place.employerId}@example.test`;
     const { password } = await addMember(scope, { email, name: 'Nell New', role: 'approver' });
     expect((await signIn(email, password ?? '')).name).toBe('Nell New');
-    expect(await refused(addMember(scope, { email, name: 'Nell New', role: 'clerk' }))).toContain('works here already');
+    expect(await refusal(addMember(scope, { email, name: 'Nell New', role: 'clerk' }))).toContain('works here already');
     const other = await (await Workplace.make()).scope('administrator');
     expect(await addMember(other, { email, name: 'Nell New', role: 'clerk' })).toEqual({ password: null });
-    expect(await refused(changeMember(scope, scope.user.id, 'viewer'))).toContain('the only administrator');
+    expect(await refusal(changeMember(scope, scope.user.id, 'viewer'))).toContain('the only administrator');
     const nell = (await setUpView(scope)).members.find((member) => member.email === email)!;
     await changeMember(scope, nell.id, null);
-    expect(await refused(scopeOf(testDatabase(), nell.id, place.employerId))).toContain('no such employer');
+    expect(await refusal(scopeOf(testDatabase(), nell.id, place.employerId))).toContain('no such employer');
   });
 });

@@ -10,12 +10,8 @@ import { rehearse } from '../pay-runs/rehearsal';
 import { openPoints, runView, sheetOf } from '../pay-runs/sheet';
 import { bringBackPayItem, changeHolders, retirePayItem } from './holders';
 import { addPayItem, changePayItem, itemChoices, listPayItems, payItemPage, readyItems, takeReadyItems } from './service';
+import { refusal } from '../testing/refusal';
 
-const codeOf = async (work: Promise<unknown>): Promise<string> =>
-  work.then(
-    () => 'not refused',
-    (error: unknown) => (error as Error).message,
-  );
 const item = (more: object) =>
   payItemSchema.parse({
     code: 'club',
@@ -58,16 +54,16 @@ describe('Pay items', () => {
 
   it('have a code of their own that stays', async () => {
     const { id } = await addPayItem(scope, item({}));
-    expect(await codeOf(addPayItem(scope, item({})))).toContain('already an item with the code club');
+    expect(await refusal(addPayItem(scope, item({})))).toContain('already an item with the code club');
     expect(
-      await codeOf(changePayItem(scope, id, { version: (await payItemPage(scope, id)).version, item: item({ code: 'other' }) })),
+      await refusal(changePayItem(scope, id, { version: (await payItemPage(scope, id)).version, item: item({ code: 'other' }) })),
     ).toContain('The code of an item stays');
   });
 
   it('are refused with a treatment that does not fit, falling tiers, or a per cent of themselves', async () => {
-    expect(await codeOf(addPayItem(scope, item({ code: 'a', treatment: 'wages' })))).toContain('none for an item of this kind');
+    expect(await refusal(addPayItem(scope, item({ code: 'a', treatment: 'wages' })))).toContain('none for an item of this kind');
     expect(
-      await codeOf(
+      await refusal(
         addPayItem(
           scope,
           item({
@@ -87,7 +83,7 @@ describe('Pay items', () => {
       ),
     ).toContain('reach higher');
     expect(
-      await codeOf(addPayItem(scope, item({ code: 'c', kind: 'earning', treatment: 'wages', method: { by: 'percent', of: 'gross' } }))),
+      await refusal(addPayItem(scope, item({ code: 'c', kind: 'earning', treatment: 'wages', method: { by: 'percent', of: 'gross' } }))),
     ).toContain('cannot be a per cent of itself');
   });
 
@@ -95,7 +91,7 @@ describe('Pay items', () => {
     const page = await payItemPage(scope, place.items['loan']!);
     const loan = item({ code: 'loan', name: 'Loan' });
     await changePayItem(scope, place.items['loan']!, { version: page.version, item: loan });
-    expect(await codeOf(changePayItem(scope, place.items['loan']!, { version: page.version, item: loan }))).toContain(
+    expect(await refusal(changePayItem(scope, place.items['loan']!, { version: page.version, item: loan }))).toContain(
       'Somebody else changed this item',
     );
   });
@@ -115,7 +111,7 @@ describe('Pay items', () => {
 
   it('a rehearsed change that is refused, is refused as it would be', async () => {
     expect(
-      await codeOf(rehearse(scope, (inside) => changePayItem(inside, place.items['loan']!, { version: 0, item: item({ code: 'loan' }) }))),
+      await refusal(rehearse(scope, (inside) => changePayItem(inside, place.items['loan']!, { version: 0, item: item({ code: 'loan' }) }))),
     ).toContain('Somebody else changed this item');
   });
 
@@ -179,7 +175,7 @@ describe('Pay items are refused when they', () => {
   ];
   for (const [what, more, sentence] of wrong)
     it(what, async () => {
-      expect(await codeOf(addPayItem(scope, item(more)))).toContain(sentence);
+      expect(await refusal(addPayItem(scope, item(more)))).toContain(sentence);
     });
 
   it('have a tier that says both, or neither, of per cent and amount', () => {
@@ -197,13 +193,13 @@ describe('What an item counts for', () => {
   it('is adjusted by an administrator, for bases there are, and shown', async () => {
     const place = await Workplace.make();
     const scope = await place.scope('administrator');
-    expect(await codeOf(addPayItem(scope, item({ countsInstead: { 'us.nothing': 1 } })))).toContain('no base "us.nothing"');
+    expect(await refusal(addPayItem(scope, item({ countsInstead: { 'us.nothing': 1 } })))).toContain('no base "us.nothing"');
     const { id } = await addPayItem(scope, item({ countsInstead: { 'us.oasdi.pay': -1 } }));
     expect((await payItemPage(scope, id)).counts).toContain({ base: 'us.oasdi.pay', label: 'Pay counted for social security', sign: -1 });
     const clerk = await place.scope();
     const { version } = await payItemPage(clerk, id);
     expect(
-      await codeOf(changePayItem(clerk, id, { version, item: item({ name: 'Club, renamed', countsInstead: { 'us.oasdi.pay': -1 } }) })),
+      await refusal(changePayItem(clerk, id, { version, item: item({ name: 'Club, renamed', countsInstead: { 'us.oasdi.pay': -1 } }) })),
     ).toBe('not refused');
   });
 });
@@ -225,7 +221,7 @@ describe('Ordinary items of the country', () => {
     const codes = ready.map((entry) => entry.item.code);
     expect(await takeReadyItems(scope, { codes })).toEqual({ added: codes.length - 6 });
     expect(await takeReadyItems(scope, { codes })).toEqual({ added: 0 });
-    expect(await codeOf(takeReadyItems(scope, { codes: ['nothing'] }))).toContain('no ordinary item "nothing"');
+    expect(await refusal(takeReadyItems(scope, { codes: ['nothing'] }))).toContain('no ordinary item "nothing"');
   });
 });
 
@@ -300,18 +296,20 @@ describe('Many people’s amounts of one item', () => {
   it('are refused whole when a person is not of this employer, or stands twice', async () => {
     const other = await Workplace.make();
     const entries = [entry(place.people.hourly, { amount: '25.00' }), entry(other.people.hourly, { amount: '25.00' })];
-    expect(await codeOf(changeHolders(scope, loan, { from: '2026-11-08', entries }))).toContain('not a person of this employer');
-    expect(await codeOf(changeHolders(scope, loan, { from: '2026-11-08', entries: [entries[0]!, entries[0]!] }))).toContain('listed twice');
+    expect(await refusal(changeHolders(scope, loan, { from: '2026-11-08', entries }))).toContain('not a person of this employer');
+    expect(await refusal(changeHolders(scope, loan, { from: '2026-11-08', entries: [entries[0]!, entries[0]!] }))).toContain(
+      'listed twice',
+    );
     expect(await held()).toEqual([]);
   });
 
   it('an item is retired only when nobody holds it, or ended for all with it; and can come back', async () => {
     await addPersonItem(scope, place.people.hourly, { itemId: loan, amount: '20.00', from: '2026-01-01' });
     await addPersonItem(scope, place.people.salaried, { itemId: loan, amount: '20.00', from: '2026-12-01' });
-    expect(await codeOf(retirePayItem(scope, loan, { endForAll: false }))).toContain('2 people have Loan');
+    expect(await refusal(retirePayItem(scope, loan, { endForAll: false }))).toContain('2 people have Loan');
     await retirePayItem(scope, loan, { endForAll: true });
     expect(await held()).toEqual(['Hourly, Hana 20.00 2026-01-01–2026-11-22']);
-    expect(await codeOf(changeHolders(scope, loan, { from: '2026-11-23', entries: [entry(place.people.hourly, {})] }))).toContain(
+    expect(await refusal(changeHolders(scope, loan, { from: '2026-11-23', entries: [entry(place.people.hourly, {})] }))).toContain(
       'is retired',
     );
     await bringBackPayItem(scope, loan);
@@ -348,7 +346,7 @@ describe('Limits over a month and pieces', () => {
     expect(await taken(first)).toEqual([7000, 376250]);
     const again = (await sheetOf(scope, first)).rows.find((candidate) => candidate.personId === place.people.hourly)!;
     expect(
-      await codeOf(changePayslip(scope, first, row.payslipId, { version: again.version, edits: { hours: { ordinary: '4300' } } })),
+      await refusal(changePayslip(scope, first, row.payslipId, { version: again.version, edits: { hours: { ordinary: '4300' } } })),
     ).toContain('hours are not possible');
     for (const point of await openPoints(scope, await openRun(scope, first))) await acceptPoint(scope, first, point.key, 'looked at');
     await approveRun(await place.scope('approver'), first, (await runView(scope, first)).version, 'once');

@@ -4,12 +4,8 @@ import { yearEnd } from '../returns/service';
 import { Workplace } from '../testing/workplace';
 import type { Scope } from '../users/scope';
 import { checkOpening, openingBalances, postOpening } from './opening';
+import { refusal } from '../testing/refusal';
 
-const refused = async (work: Promise<unknown>): Promise<string> =>
-  work.then(
-    () => 'not refused',
-    (error: unknown) => (error as Error).message,
-  );
 /** A quarter of 26,000.00 with 300.00 of premiums: 25,700.00 counts for social security and Medicare. */
 const QUARTER = {
   ordinary: '26000.00',
@@ -92,7 +88,7 @@ describe('Opening balances from an earlier system', () => {
     expect((await checkOpening(scope, person, { paidUntil: '2026-03-31', amounts: wrong })).checks).toEqual([
       'Social security was 1539.40, and the rate on the pay entered gives 1593.40.',
     ]);
-    expect(await refused(post('2026-03-31', wrong))).toContain('does not tie out');
+    expect(await refusal(post('2026-03-31', wrong))).toContain('does not tie out');
     expect(await sum('us.oasdi')).toBe(0);
     await post('2026-03-31', wrong, true);
     expect(await sum('us.oasdi')).toBe(153_940);
@@ -112,8 +108,8 @@ describe('Opening balances from an earlier system', () => {
   });
 
   it('are refused in the future, for what the person does not have, and without tax details in force', async () => {
-    expect(await refused(post('2026-12-31', QUARTER))).toContain('lies in the past');
-    expect(await refused(post('2026-03-31', { nothing: '1.00' }))).toContain('no pay item or tax');
-    expect(await refused(post('2025-12-31', QUARTER))).toContain('no tax details in force');
+    expect(await refusal(post('2026-12-31', QUARTER))).toContain('lies in the past');
+    expect(await refusal(post('2026-03-31', { nothing: '1.00' }))).toContain('no pay item or tax');
+    expect(await refusal(post('2025-12-31', QUARTER))).toContain('no tax details in force');
   });
 });

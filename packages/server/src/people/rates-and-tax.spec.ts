@@ -12,12 +12,8 @@ import { addPersonItem } from './recurring-items';
 import { personPage } from './service';
 import { correctTaxDetails } from './tax-details';
 import { taxPreview } from './tax-preview';
+import { refusal } from '../testing/refusal';
 
-const refused = async (work: Promise<unknown>): Promise<string> =>
-  work.then(
-    () => 'not refused',
-    (error: unknown) => (error as Error).message,
-  );
 const rate = (amount: string, from: string, more: object = {}) => rateSchema.parse({ label: 'Pay', per: 'hour', amount, from, ...more });
 
 describe('A rate of pay', () => {
@@ -52,14 +48,14 @@ describe('A rate of pay', () => {
     const page = await personPage(scope, place.people.hourly);
     expect([page.rates[0]?.amount, page.payslips[0]?.gross]).toEqual(['24.00', before]);
     expect(page.changes[0]?.what).toContain('1 paid payslips stay as they were paid');
-    expect(await refused(withdrawRate(scope, place.people.hourly, entry!.id))).toContain('One payslip was paid with this rate');
+    expect(await refusal(withdrawRate(scope, place.people.hourly, entry!.id))).toContain('One payslip was paid with this rate');
   });
 
   it('that is still to come can be withdrawn; no rate is zero, nor from one day twice', async () => {
     const { id } = await addRate(scope, place.people.hourly, rate('27.00', '2027-01-03'));
-    expect(await refused(addRate(scope, place.people.hourly, rate('28.00', '2027-01-03')))).toContain('already a rate from 2027-01-03');
-    expect(await refused(correctRate(scope, place.people.hourly, id, rate('0', '2027-01-03')))).toContain('more than zero');
-    expect(await refused(withdrawRate(scope, place.people.salaried, id))).toContain('no such rate');
+    expect(await refusal(addRate(scope, place.people.hourly, rate('28.00', '2027-01-03')))).toContain('already a rate from 2027-01-03');
+    expect(await refusal(correctRate(scope, place.people.hourly, id, rate('0', '2027-01-03')))).toContain('more than zero');
+    expect(await refusal(withdrawRate(scope, place.people.salaried, id))).toContain('no such rate');
     await withdrawRate(scope, place.people.hourly, id);
     expect(await rates()).toEqual(['25.00 from 2026-01-01']);
   });
@@ -100,7 +96,7 @@ describe('Tax details while they are entered', () => {
     });
     const page = await personPage(scope, place.people.hourly);
     expect(page.taxDetails.map((entry) => [entry.from, entry.facts['residentState']])).toEqual([['2026-02-01', 'VA']]);
-    expect(await refused(correctTaxDetails(scope, place.people.hourly, details!.id, { from: '2026-02-01', facts: {} }))).toContain(
+    expect(await refusal(correctTaxDetails(scope, place.people.hourly, details!.id, { from: '2026-02-01', facts: {} }))).toContain(
       'not complete',
     );
   });

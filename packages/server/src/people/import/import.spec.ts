@@ -6,12 +6,8 @@ import type { Scope } from '../../users/scope';
 import { personPage } from '../service';
 import { peopleCsv, peopleXlsx } from './export';
 import { checkImport, importPeople } from './import';
+import { refusal } from '../../testing/refusal';
 
-const refused = async (work: Promise<unknown>): Promise<string> =>
-  work.then(
-    () => 'not refused',
-    (error: unknown) => (error as Error).message,
-  );
 const file = (text: string | Buffer, columns?: (string | null)[]) => ({
   name: 'people.csv',
   content: Buffer.from(text as string).toString('base64'),
@@ -115,7 +111,7 @@ describe('A file of people', () => {
       '5 SSN “000-12-3456”: This number cannot exist. Compare it with the card.',
       '5 Filing status, step 1(c) “widowed”: Write one of: single, married, married-higher-single.',
     ]);
-    expect(await refused(importPeople(scope, csv))).toContain('7 cells were not taken, so nothing was imported');
+    expect(await refusal(importPeople(scope, csv))).toContain('7 cells were not taken, so nothing was imported');
     expect(await count()).toBe(before);
   });
 
@@ -159,9 +155,9 @@ describe('A file of people', () => {
   });
 
   it('that is none is refused with what to do', async () => {
-    expect(await refused(checkImport(scope, file('Code,First name\n')))).toContain('has no rows');
-    expect(await refused(checkImport(scope, file('Code,"First\nN1')))).toContain('not a readable CSV');
-    expect(await refused(checkImport(scope, file(Buffer.from('PK not a workbook'))))).toContain('cannot be read');
+    expect(await refusal(checkImport(scope, file('Code,First name\n')))).toContain('has no rows');
+    expect(await refusal(checkImport(scope, file('Code,"First\nN1')))).toContain('not a readable CSV');
+    expect(await refusal(checkImport(scope, file(Buffer.from('PK not a workbook'))))).toContain('cannot be read');
   });
 
   it('as exported can be imported again and changes nothing, as CSV and as workbook; protected numbers stay masked', async () => {
