@@ -90,6 +90,14 @@ describe('A file of people', () => {
     expect([page.facts.born, page.items.length]).toEqual(['1990-02-03', 1]);
   });
 
+  it('gives somebody on file an item from today on: what was paid without it stays as it was paid', async () => {
+    const change = file('Code,First name,Last name,loan\nS1,Sol,Salaried,40.00\n');
+    expect((await checkImport(scope, change)).changes.map((entry) => entry.what)).toEqual(['Loan 40.00']);
+    await importPeople(scope, change);
+    const page = await personPage(scope, place.people.salaried);
+    expect(page.items.map((item) => [item.code, item.amount, item.from])).toEqual([['loan', '40.00', '2026-11-23']]);
+  });
+
   it('tells every cell that is not taken, with row, column, value and remedy; and nothing of it is saved', async () => {
     const before = await count();
     const csv = file(

@@ -398,7 +398,7 @@ function itemsOf(
     if (current && same(current.amount, amount) && same(current.percent, percent)) continue;
     if (current) ended.push(current.id);
     changes.push(`${definition.name} ${percent ? `${percent}%` : (amount ?? '')}`.trim());
-    items.push({ id: randomUUID(), person_id: id, item_id: itemId, amount, percent, from_date: current ? today : (person.hired ?? today) });
+    items.push({ id: randomUUID(), person_id: id, item_id: itemId, amount, percent, from_date: known ? today : (person.hired ?? today) });
   }
   return { items, ended };
 }

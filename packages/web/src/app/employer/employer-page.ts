@@ -6,6 +6,7 @@ import type { BodyOf, Effect, EmployerFacts, ProblemDetail, Role, SetUp } from '
 import type { FormField } from '@woodruff/core';
 import type { Observable } from 'rxjs';
 import { Api, problemOf } from '../api/api';
+import { Changes } from '../kit/changes';
 import { EffectOnRuns } from '../kit/effect';
 import { Problem } from '../kit/problem';
 import { DayPipe } from '../kit/words';
@@ -34,7 +35,7 @@ interface Line {
 /** One employer: who it is, where, how it pays, who works here; above all what is missing before the first run. */
 @Component({
   selector: 'wr-employer-page',
-  imports: [DayPipe, EffectOnRuns, FormsModule, PaySchedules, Problem, RouterLink],
+  imports: [Changes, DayPipe, EffectOnRuns, FormsModule, PaySchedules, Problem, RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './employer-page.html',
   styleUrl: './employer-page.scss',

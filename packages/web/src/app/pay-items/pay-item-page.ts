@@ -6,6 +6,7 @@ import { Store } from '@ngrx/store';
 import type { BodyOf, Effect, ProblemDetail } from '@woodruff/contract';
 import { writtenWhen } from '@woodruff/core';
 import { Api, problemOf } from '../api/api';
+import { Changes } from '../kit/changes';
 import { EffectOnRuns } from '../kit/effect';
 import { Problem } from '../kit/problem';
 import { DayPipe, DecimalPipe, MoneyPipe } from '../kit/words';
@@ -20,7 +21,7 @@ type FormPart = 'how' | 'when' | 'counts' | 'goes';
 /** One pay item: what it is, changed in place part by part; every change shows its effect before it is saved. */
 @Component({
   selector: 'wr-pay-item-page',
-  imports: [DayPipe, DecimalPipe, EffectOnRuns, FormsModule, ItemForm, ItemHolders, MoneyPipe, Problem, RouterLink],
+  imports: [Changes, DayPipe, DecimalPipe, EffectOnRuns, FormsModule, ItemForm, ItemHolders, MoneyPipe, Problem, RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './pay-item-page.html',
   styleUrl: './pay-item-page.scss',
@@ -43,7 +44,6 @@ export class PayItemPage {
   protected readonly editing = signal<FormPart | 'holders' | null>(null);
   protected readonly effect = signal<Effect | null>(null);
   protected readonly saveProblem = signal<ProblemDetail | null>(null);
-  protected readonly allChanges = signal(false);
 
   protected readonly formParts: { id: FormPart; label: string }[] = [
     { id: 'how', label: 'How it works' },

@@ -6,6 +6,7 @@ import { Exact, writtenDay, writtenDecimal } from '@woodruff/core';
 import type { Person, PersonFacts, ProblemDetail } from '@woodruff/contract';
 import type { Observable } from 'rxjs';
 import { Api, problemOf } from '../api/api';
+import { Changes } from '../kit/changes';
 import { Keys } from '../kit/keys';
 import { Problem } from '../kit/problem';
 import { DayPipe, DecimalPipe, MoneyPipe, PeriodPipe } from '../kit/words';
@@ -29,6 +30,7 @@ const text = (value = '') => new FormControl(value, { nonNullable: true });
 @Component({
   selector: 'wr-person-page',
   imports: [
+    Changes,
     DayPipe,
     DecimalPipe,
     MoneyPipe,

@@ -1,0 +1,43 @@
+import { ChangeDetectionStrategy, Component, computed, input, signal } from '@angular/core';
+import { DayPipe } from './words';
+
+const SHOWN = 6;
+
+/** Who changed what and when, latest first; a long history is folded. */
+@Component({
+  selector: 'wr-changes',
+  imports: [DayPipe],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <table class="lines">
+      @for (change of shown(); track $index) {
+        <tr>
+          <td class="muted when">{{ change.at.slice(0, 10) | day: 'short' }} {{ change.at.slice(11, 16) }}</td>
+          <td>{{ change.what }}</td>
+          <td class="num muted">{{ change.who }}</td>
+        </tr>
+      } @empty {
+        <tr>
+          <td class="muted">Nothing since it was set up.</td>
+        </tr>
+      }
+    </table>
+    @if (changes().length > shown().length) {
+      <button type="button" class="quiet" (click)="all.set(true)">Show all {{ changes().length }}</button>
+    }
+  `,
+  styles: `
+    .when {
+      width: 150px;
+      white-space: nowrap;
+    }
+    button {
+      margin-top: 6px;
+    }
+  `,
+})
+export class Changes {
+  readonly changes = input.required<readonly { at: string; who: string; what: string }[]>();
+  protected readonly all = signal(false);
+  protected readonly shown = computed(() => (this.all() ? this.changes() : this.changes().slice(0, SHOWN)));
+}
