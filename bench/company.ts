@@ -35,7 +35,7 @@ export async function company(database: Database, people: number): Promise<{ sco
   );
   await execute(
     database,
-    `insert into pay_rates (person_id, series, label, per, amount, from_date, is_primary) select p.id, 'second', 'Store', 'hour', 18.75, '2025-01-01', false ${each}`,
+    `insert into pay_rates (person_id, series, label, per, amount, from_date, is_primary) select p.id, '2', 'Store', 'hour', 18.75, '2025-01-01', false ${each}`,
     values,
   );
   const tax = (state: string) =>

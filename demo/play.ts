@@ -1,7 +1,8 @@
 import { addDays, periodsPaidWithin, packOf, type PayPeriod, type PaySchedule } from '@woodruff/core';
-import { personFactsSchema, personItemSchema, rateSchema, type Edits } from '@woodruff/contract';
+import { groupDefaultsSchema, personFactsSchema, personItemSchema, rateSchema, type Edits } from '@woodruff/contract';
 import {
   acceptPoint,
+  addGroup,
   addEmployer,
   addPayItem,
   addPerson,
@@ -13,6 +14,7 @@ import {
   calculateRun,
   changePayslip,
   moveToday,
+  moveToGroup,
   openPoints,
   openRun,
   Payslip,
@@ -28,6 +30,7 @@ import {
   type Scope,
 } from '@woodruff/server';
 import employerFile from './quillmere/employer.json';
+import groupsFile from './quillmere/groups.json';
 import itemsFile from './quillmere/pay-items.json';
 import peopleFile from './quillmere/people.json';
 import yearFile from './quillmere/year.json';
@@ -83,6 +86,22 @@ export async function playDemo(database: Database, say: (sentence: string) => vo
   }
   const clerk = await scopeAs('clerk');
   if (year.today > clerk.employer.today) await moveToday(clerk, year.today);
+  await setUpGroups(await scopeAs('clerk'), schedules, codes);
+}
+
+async function setUpGroups(scope: Scope, schedules: Record<string, string>, codes: Map<string, string>): Promise<void> {
+  const items = await select<{ id: string; code: string }>(scope.database, 'select id, code from pay_items where employer_id = :employer', {
+    employer: scope.employer.id,
+  });
+  for (const group of groupsFile.groups) {
+    const defaults = groupDefaultsSchema.parse({
+      ...group.defaults,
+      scheduleId: schedules[group.schedule],
+      items: group.items.map(({ item, ...value }) => ({ itemId: items.find((one) => one.code === item)?.id, ...value })),
+    });
+    const { id } = await addGroup(scope, { name: group.name, defaults });
+    await moveToGroup(scope, id, { personIds: group.people.map((code) => codes.get(code) ?? ''), from: scope.employer.today });
+  }
 }
 
 async function setUp(scope: Scope, schedules: Record<string, string>): Promise<Map<string, string>> {

@@ -3,6 +3,7 @@ export * from './payslip-input';
 export * from './session';
 export * from './people';
 export * from './employers';
+export * from './groups';
 export * from './pay-items';
 export * from './pay-runs';
 export * from './filings';

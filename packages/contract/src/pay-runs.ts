@@ -65,8 +65,8 @@ export const sheetRowSchema = z.object({
   included: z.boolean(),
   version: z.number().int(),
   hourly: z.boolean(),
-  /** A second hourly rate is in force. */
-  secondRate: z.boolean(),
+  /** Series of the hourly rates in force beside the primary one: "2", "3" … */
+  rates: z.array(z.string()),
   hours: z.record(z.string(), z.string()),
   /** Sum of the one-offs entered for this run. */
   oneOffs: minor,

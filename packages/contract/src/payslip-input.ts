@@ -131,6 +131,18 @@ export const payslipInputSchema = z.strictObject({
   oneOffs: z.array(z.strictObject({ id: z.string(), item: payItemSchema, amount: signedAmount, note: z.string().optional() })).default([]),
   leftOut: z.array(z.string()).default([]),
   overrides: z.array(z.strictObject({ tax: z.string(), amount: signedAmount, reason: z.string().min(3) })).default([]),
+  standingTaxes: z
+    .array(
+      z.strictObject({
+        tax: z.string(),
+        instead: z.enum(['exempt', 'amount', 'percent']),
+        value: decimal.optional(),
+        reason: z.string().min(3),
+        from: isoDate,
+        to: isoDate.optional(),
+      }),
+    )
+    .optional(),
   balances: z
     .record(
       z.string(),

@@ -34,9 +34,58 @@ export const personFactsSchema = z.object({
   emergency: z
     .object({ name: z.string().max(120).default(''), phone: z.string().max(40).default(''), relation: z.string().max(60).default('') })
     .default({ name: '', phone: '', relation: '' }),
+  /** To whom the person reports. */
+  managerId: id.nullish(),
+  /** A leave of absence: in a period that lies within it, the person is not paid. */
+  absence: z.object({ from: isoDate, to: isoDate.nullish(), reason: z.string().trim().min(1, 'a reason').max(120) }).nullish(),
   /** Values of the employer's own fields, by their key. */
   own: z.record(z.string(), z.string().max(200)).default({}),
 });
+
+/** A new person, who may join a group at once: the group's items begin on the hire date. */
+export const newPersonSchema = personFactsSchema.extend({ groupId: id.nullish() });
+
+/** Facts as they are from a day on; without one they count from today. A day to come waits until it is there. */
+export const personChangeSchema = z.object({
+  version: z.number().int(),
+  facts: personFactsSchema,
+  from: isoDate.nullish(),
+  reason: z.string().max(120).nullish(),
+});
+
+/** A tax that is not taken by its rules, for a time. */
+export const standingTaxSchema = z
+  .object({
+    tax: z.string().min(1),
+    instead: z.enum(['exempt', 'amount', 'percent']),
+    value: decimal.nullish(),
+    reason: z.string().trim().min(3, 'a reason of at least three letters').max(200),
+    from: isoDate,
+    to: isoDate.nullish(),
+  })
+  .refine((entry) => (entry.instead === 'exempt') === !entry.value, {
+    path: ['value'],
+    message: 'an amount or a per cent, none for an exemption',
+  })
+  .refine((entry) => !entry.to || entry.to >= entry.from, { path: ['to'], message: 'a day after it begins' });
+
+export const standingTaxesSchema = z.object({
+  /** Taxes of this person, for choosing. */
+  taxes: z.array(z.object({ code: z.string(), label: z.string() })),
+  entries: z.array(
+    z.object({
+      id,
+      tax: z.string(),
+      label: z.string(),
+      instead: z.enum(['exempt', 'amount', 'percent']),
+      value: z.string().nullable(),
+      reason: z.string(),
+      from: isoDate,
+      to: isoDate.nullable(),
+    }),
+  ),
+});
+export type StandingTaxes = z.infer<typeof standingTaxesSchema>;
 
 const bank = z.string().regex(/^\d{9}$/, 'a routing number of nine figures');
 const account = z.string().regex(/^\d{4,17}$/, 'an account number of 4 to 17 figures');
@@ -100,6 +149,19 @@ export const personSchema = z.object({
   id,
   version: z.number().int(),
   facts: personFactsSchema,
+  group: z.object({ id, name: z.string() }).nullable(),
+  manager: z.string().nullable(),
+  /** Facts that changed from a day on, latest first; those to come can be withdrawn. */
+  dated: z.array(
+    z.object({
+      id,
+      from: isoDate,
+      coming: z.boolean(),
+      who: z.string(),
+      reason: z.string(),
+      changes: z.array(z.object({ key: z.string(), label: z.string(), was: z.string(), is: z.string() })),
+    }),
+  ),
   nationalNumber: z.string().nullable(),
   payment: z
     .object({

@@ -5,6 +5,7 @@ export { execute, select, type Database } from './database/connection';
 export { readEnvironment, type Environment } from './environment';
 export { setBank } from './employers/set-up';
 export { addEmployer, find, moveToday, type NewEmployer } from './employers/service';
+export { addGroup, moveToGroup } from './people/groups';
 export { addRate } from './people/rates';
 export { addPersonItem } from './people/recurring-items';
 export { addPerson, setNationalNumber } from './people/service';

@@ -9,6 +9,7 @@ import type { Environment } from './environment';
 import { createApp } from './http/app';
 import { Jobs } from './jobs/jobs';
 import { startThreads, stopThreads } from './jobs/threads';
+import { letDueChangesCount } from './people/dated-changes';
 import { setVault } from './people/secrets';
 
 export interface RunningServer {
@@ -27,6 +28,11 @@ export async function startServer(environment: Environment, logger: Logger): Pro
   const pool = new pg.Pool({ connectionString: environment.DATABASE_URL, max: 5 });
   pool.on('error', (error) => logger.warn({ err: error }, 'session store'));
   const jobs = await Jobs.start(environment.DATABASE_URL, database, logger);
+  await letDueChangesCount(database);
+  const hourly = setInterval(
+    () => void letDueChangesCount(database).catch((error: unknown) => logger.error({ err: error }, 'dated changes')),
+    3_600_000,
+  );
   const app = createApp({ environment, database, pool, jobs, logger });
   const server = await new Promise<Server>((resolve, reject) => {
     const listening = app.listen(environment.PORT, environment.HOST, (error?: Error) => (error ? reject(error) : resolve(listening)));
@@ -36,6 +42,7 @@ export async function startServer(environment: Environment, logger: Logger): Pro
     url: `http://${environment.HOST}:${port}`,
     database,
     async stop() {
+      clearInterval(hourly);
       server.closeAllConnections();
       await new Promise((resolve) => server.close(resolve));
       await jobs.stop();

@@ -1,6 +1,6 @@
 import { packOf } from '../rules/registry';
-import { addMonths, isDate, weekday, writtenPeriod, ageOn } from './dates';
-import { payDatesInYear, periodOf, periodsPaidWithin, type PaySchedule } from './schedules';
+import { addDays, addMonths, isDate, weekday, writtenPeriod, ageOn } from './dates';
+import { extraPayDates, payDatesInYear, periodOf, periodsPaidWithin, type PaySchedule } from './schedules';
 
 const us = packOf('US');
 const schedule = (frequency: PaySchedule['frequency'], anchor: string, payDateOffset = 6): PaySchedule => ({
@@ -56,6 +56,26 @@ describe('Pay schedules', () => {
     expect(periodOf(schedule('twice-a-month', '2026-01-01', 0), '2026-02-10', us.isHoliday).payDate).toBe('2026-02-13');
     const forwards: PaySchedule = { ...schedule('twice-a-month', '2026-01-01', 0), move: 'next' };
     expect(periodOf(forwards, '2026-02-10', us.isHoliday).payDate).toBe('2026-02-17');
+  });
+  it('four-weekly, quarterly, yearly and daily periods follow one another without a gap', () => {
+    const at = (frequency: PaySchedule['frequency'], date: string) => periodOf(schedule(frequency, '2026-01-31', 0), date, () => false);
+    expect(at('four-weekly', '2026-02-27')).toEqual({ from: '2026-01-31', to: '2026-02-27', payDate: '2026-02-27' });
+    expect(at('quarterly', '2026-04-29')).toEqual({ from: '2026-01-31', to: '2026-04-29', payDate: '2026-04-29' });
+    expect(at('quarterly', '2026-04-30').from).toBe('2026-04-30');
+    expect(at('yearly', '2027-01-30')).toEqual({ from: '2026-01-31', to: '2027-01-30', payDate: '2027-01-29' });
+    // Thursday stands alone; Friday takes the weekend along.
+    expect(at('daily', '2026-11-26').to).toBe('2026-11-26');
+    expect(at('daily', '2026-11-29')).toEqual({ from: '2026-11-27', to: '2026-11-29', payDate: '2026-11-27' });
+    for (const frequency of ['four-weekly', 'quarterly', 'yearly', 'daily', 'monthly'] as const) {
+      const periods = periodsPaidWithin(schedule(frequency, '2024-01-31', 3), '2024-01-01', '2028-12-31', us.isHoliday);
+      expect(periods.slice(1).every((period, index) => period.from === addDays(periods[index]!.to, 1)))
+        .withContext(frequency)
+        .toBeTrue();
+    }
+  });
+  it('a 27th fortnightly pay date is out of the ordinary, the 261st daily one is not', () => {
+    expect(extraPayDates(schedule('fortnightly', '2026-01-04'), 27)).toBe(1);
+    expect(extraPayDates(schedule('daily', '2026-01-01'), 261)).toBe(0);
   });
   it('twice a month ends on the 15th and on the last day', () => {
     expect(

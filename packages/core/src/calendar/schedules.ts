@@ -1,14 +1,18 @@
 import { addDays, addMonths, dateOf, daysBetween, lastOfMonth, monthOf, weekday, yearOf, type IsoDate } from './dates';
 
-export const FREQUENCIES = ['weekly', 'fortnightly', 'twice-a-month', 'monthly'] as const;
+export const FREQUENCIES = ['daily', 'weekly', 'fortnightly', 'four-weekly', 'twice-a-month', 'monthly', 'quarterly', 'yearly'] as const;
 export type Frequency = (typeof FREQUENCIES)[number];
 
 /** Pay dates in an ordinary year, as withholding tables count them. */
 export const PAY_DATES_PER_YEAR: Record<Frequency, number> = {
+  daily: 260,
   weekly: 52,
   fortnightly: 26,
+  'four-weekly': 13,
   'twice-a-month': 24,
   monthly: 12,
+  quarterly: 4,
+  yearly: 1,
 };
 
 /** A pay schedule: which periods there are, and when each is paid. */
@@ -65,6 +69,10 @@ export function periodsPaidWithin(schedule: PaySchedule, from: IsoDate, to: IsoD
   return periods;
 }
 
+/** Pay dates of a calendar year beyond the usual number; of daily ones there are now 260, now 262, and none is out of the ordinary. */
+export const extraPayDates = (schedule: PaySchedule, count: number): number =>
+  schedule.frequency === 'daily' ? 0 : Math.max(0, count - PAY_DATES_PER_YEAR[schedule.frequency]);
+
 /** How many pay dates fall in a calendar year: now and then 27 fortnightly or 53 weekly ones. */
 export const payDatesInYear = (schedule: PaySchedule, year: number, isHoliday: IsHoliday): number =>
   periodsPaidWithin(schedule, dateOf(year, 1, 1), dateOf(year, 12, 31), isHoliday).length;
@@ -95,13 +103,29 @@ function boundsOf(schedule: PaySchedule, date: IsoDate): [IsoDate, IsoDate] {
         ? [dateOf(year, month, 1), dateOf(year, month, 15)]
         : [dateOf(year, month, 16), lastOfMonth(year, month)];
     }
-    case 'monthly': {
-      const months = (yearOf(date) - yearOf(schedule.anchor)) * 12 + monthOf(date) - monthOf(schedule.anchor);
-      const here = addMonths(schedule.anchor, months);
-      const from = here > date ? addMonths(schedule.anchor, months - 1) : here;
-      return [from, addDays(addMonths(schedule.anchor, here > date ? months : months + 1), -1)];
+    case 'four-weekly':
+      return repeating(schedule.anchor, 28, date);
+    case 'monthly':
+      return ofMonths(schedule.anchor, 1, date);
+    case 'quarterly':
+      return ofMonths(schedule.anchor, 3, date);
+    case 'yearly':
+      return ofMonths(schedule.anchor, 12, date);
+    case 'daily': {
+      // A weekend belongs to the Friday before it.
+      const day = weekday(date);
+      const from = addDays(date, day === 6 ? -1 : day === 0 ? -2 : 0);
+      return [from, weekday(from) === 5 ? addDays(from, 2) : from];
     }
   }
+}
+
+/** Periods of so many months from an anchor; one that begins on the 31st begins on the last day of shorter months. */
+function ofMonths(anchor: IsoDate, length: number, date: IsoDate): [IsoDate, IsoDate] {
+  const months = (yearOf(date) - yearOf(anchor)) * 12 + monthOf(date) - monthOf(anchor);
+  let start = Math.floor(months / length) * length;
+  if (addMonths(anchor, start) > date) start -= length;
+  return [addMonths(anchor, start), addDays(addMonths(anchor, start + length), -1)];
 }
 
 function repeating(anchor: IsoDate, length: number, date: IsoDate): [IsoDate, IsoDate] {

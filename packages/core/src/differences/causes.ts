@@ -23,7 +23,7 @@ const KEYS: Record<FactGroup, readonly (keyof PayslipInput)[]> = {
   hours: ['hours', 'hourItems'],
   'one-offs': ['oneOffs'],
   items: ['items', 'leftOut'],
-  'tax-details': ['tax', 'employer', 'person'],
+  'tax-details': ['tax', 'standingTaxes', 'employer', 'person'],
   tables: ['pay', 'country'],
   balances: ['balances'],
   'by-hand': ['overrides'],
@@ -92,7 +92,9 @@ function sentencesOf(group: FactGroup, before: PayslipInput, after: PayslipInput
     case 'items':
       return itemChanges(before, after);
     case 'tax-details':
-      return ['Tax details or facts of the employer changed'];
+      return JSON.stringify(before.standingTaxes ?? []) === JSON.stringify(after.standingTaxes ?? [])
+        ? ['Tax details or facts of the employer changed']
+        : ['An exemption, or a tax fixed by a letter, began, changed or ended'];
     case 'tables':
       return [`Pay date ${writtenDate(after.pay.date)} instead of ${writtenDate(before.pay.date)}: other tables or another period`];
     case 'balances':

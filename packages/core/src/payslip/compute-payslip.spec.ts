@@ -7,7 +7,7 @@ import { causesOf } from '../differences/causes';
 import type { Working } from '../working/working';
 import { computePayslip } from './compute-payslip';
 import { grossForNet } from './gross-for-net';
-import type { PayslipInput } from './input';
+import type { PayslipInput, StandingTax } from './input';
 import type { Payslip } from './payslip';
 import { anItem, EMPLOYER, inputOf, SINGLE, type Sketch } from './testing/inputs';
 
@@ -349,6 +349,61 @@ describe('What needs a person', () => {
     expect(line(payslip, 'us.fit')).toBe(1000);
     expect(payslip.workings['us.fit']?.notes).toEqual(['Reason: letter of the agency']);
     expect(payslip.workings['us.fit:worked-out']?.steps.length).toBeGreaterThan(2);
+  });
+});
+
+describe('Taxes that stand otherwise than by their rules', () => {
+  const withStanding = (standing: Partial<StandingTax>, more: Sketch = {}) =>
+    computePayslip(
+      {
+        ...inputOf({ pay: '2000.00', ...more }),
+        standingTaxes: [{ tax: 'us.fit', instead: 'exempt', reason: 'letter of 3 March', from: '2026-03-03', ...standing }],
+      },
+      { workings: true },
+    );
+
+  it('exempt from income tax: nothing is withheld, and the pay still counts as wages', () => {
+    const payslip = withStanding({});
+    expect(line(payslip, 'us.fit')).toBe(0);
+    expect(line(payslip, 'us.fit.wages')).toBe(200_000);
+    expect(payslip.workings['us.fit']?.notes).toEqual(['From 3 Mar 2026. Reason: letter of 3 March']);
+    expect(payslip.workings['us.fit:by-the-rules']?.steps.length).toBeGreaterThan(2);
+  });
+
+  it("excepted from social security and Medicare (26 U.S.C. 3121(b)): no wages for them, and no employer's share", () => {
+    const payslip = computePayslip({
+      ...inputOf({ pay: '2000.00' }),
+      standingTaxes: ['us.oasdi', 'us.medicare'].map((tax) => ({ tax, instead: 'exempt', reason: 'student', from: '2026-01-01' }) as const),
+    });
+    expect(payslip.lines.filter((one) => /oasdi|medicare/.test(one.code))).toEqual([]);
+    expect(line(payslip, 'us.fit')).toBeGreaterThan(0);
+    expect(line(payslip, 'us.futa')).toBeGreaterThan(0);
+  });
+
+  it('fixed by letter: an amount, or a per cent of the pay counted', () => {
+    expect(line(withStanding({ instead: 'amount', value: '75.00' }), 'us.fit')).toBe(7_500);
+    expect(line(withStanding({ instead: 'percent', value: '12.5' }, { deferral: '100.00' }), 'us.fit')).toBe(23_750);
+  });
+
+  it('given by hand once goes before what stands', () => {
+    const input = inputOf({ pay: '2000.00' });
+    const payslip = computePayslip({
+      ...input,
+      standingTaxes: [{ tax: 'us.fit', instead: 'exempt', reason: 'letter', from: '2026-01-01' }],
+      overrides: [{ tax: 'us.fit', amount: '10.00', reason: 'agreed for this pay' }],
+    });
+    expect(line(payslip, 'us.fit')).toBe(1_000);
+  });
+
+  it('a tax without pay that it is a per cent of cannot be fixed as a per cent', () => {
+    const payslip = computePayslip({
+      ...inputOf({
+        pay: '2000.00',
+        tax: { federal: { certificate: '2020', status: 'single' }, residentState: 'PA', workState: 'PA', workLocality: '990101' },
+      }),
+      standingTaxes: [{ tax: 'us.pa.services', instead: 'percent', value: '1', reason: 'mistaken', from: '2026-01-01' }],
+    });
+    expect(payslip.problems[0]?.sentence).toContain('cannot be taken at a fixed per cent');
   });
 });
 

@@ -1,9 +1,10 @@
+import { writtenDate } from '../calendar/dates';
 import { Exact, ZERO } from '../money/exact';
 import type { ItemOnPayslip, PayItem, PercentOf } from '../pay-items/pay-item';
 import { notDueWhy } from '../pay-items/when';
 import { CannotCompute, type CountryPack, type TaxContext, type TaxResult, type Treatment } from '../rules/country-pack';
 import { Paper, type Figure } from '../working/reckoning';
-import type { PayslipInput } from './input';
+import type { PayslipInput, StandingTax } from './input';
 import type { LineKind, NotDue, PayslipLine, Problem } from './payslip';
 
 /** A line with what the later steps need to know of it. */
@@ -27,6 +28,8 @@ export class PayslipDraft {
   private readonly drafts: DraftLine[] = [];
   private readonly baseFigures = new Map<string, Figure>();
   private readonly leftOut: ReadonlySet<string>;
+  /** Bases that the pay does not count for, because the person is exempt. */
+  private readonly uncounted: ReadonlySet<string>;
 
   constructor(
     readonly input: PayslipInput,
@@ -35,6 +38,9 @@ export class PayslipDraft {
     facts: { tax: unknown; employer: unknown },
   ) {
     this.leftOut = new Set(input.leftOut);
+    this.uncounted = new Set(
+      (input.standingTaxes ?? []).flatMap(({ tax, instead }) => (instead === 'exempt' ? (pack.exemptions[tax]?.uncounted ?? []) : [])),
+    );
     this.context = {
       paper,
       input,
@@ -68,9 +74,11 @@ export class PayslipDraft {
 
   addTaxes(results: readonly TaxResult[], kind: 'tax' | 'employer-tax'): void {
     for (const result of results) {
+      const standing = this.standingFor(result.code);
       for (const { figure, code, label } of result.bases ?? [])
-        if (!figure.amount.isZero()) this.post(figure, { code, kind: 'base', label });
-      const figure = kind === 'tax' ? this.overridden(result) : result.figure;
+        if (!figure.amount.isZero() && !this.uncounted.has(code)) this.post(figure, { code, kind: 'base', label });
+      const usual = standing ? this.asArranged(result, standing) : result.figure;
+      const figure = kind === 'tax' ? this.overridden({ ...result, figure: usual }) : usual;
       if (!figure.amount.isZero()) this.post({ ...figure, key: result.code }, { code: result.code, kind, label: result.label });
     }
   }
@@ -98,7 +106,7 @@ export class PayslipDraft {
   /** Bases that no tax has posted after a ceiling or its place. */
   postBases(): void {
     for (const base of this.pack.bases) {
-      if (base.byTax) continue;
+      if (base.byTax || this.uncounted.has(base.code)) continue;
       const figure = this.base(base.code);
       if (!figure.amount.isZero()) this.post(figure, { code: base.code, kind: 'base', label: base.label });
     }
@@ -210,6 +218,45 @@ export class PayslipDraft {
         : undefined;
     if (why) this.notDue.push({ code, label: name, why });
     return !why;
+  }
+
+  /** What stands for a tax, itself or through one that takes it along. */
+  private standingFor(code: string): StandingTax | undefined {
+    return this.input.standingTaxes?.find(
+      ({ tax, instead }) => tax === code || (instead === 'exempt' && this.pack.exemptions[tax]?.also.includes(code)),
+    );
+  }
+
+  /** The figure by an exemption or a letter; what the rules would have given stays open to look at. */
+  private asArranged(result: TaxResult, { tax, instead, value, reason, from, to }: StandingTax): Figure {
+    const key = `${result.code}:by-the-rules`;
+    const workedOut = this.paper.workings[result.code];
+    if (workedOut) this.paper.workings[key] = { ...workedOut, key };
+    const reckoning = this.paper.reckon(result.code, result.label);
+    const until = to ? ` until ${writtenDate(to)}` : '';
+    if (instead === 'percent') {
+      const counted = result.counted ?? result.bases?.[0]?.figure;
+      if (!counted)
+        throw new CannotCompute(
+          'rate-without-base',
+          `${result.label} cannot be taken at a fixed per cent. Give it as an amount, or as exempt.`,
+        );
+      reckoning
+        .start(counted.label, counted)
+        .atLeast('Not below zero', ZERO)
+        .percent(`${value ?? '0'}%, fixed by letter`, Exact.of(value ?? '0'));
+    } else {
+      reckoning
+        .start('By the rules', { ...result.figure, key })
+        .instead(instead === 'exempt' ? 'Exempt' : 'Fixed by letter', instead === 'exempt' ? ZERO : Exact.of(value ?? '0'));
+    }
+    const source = instead === 'exempt' ? this.pack.exemptions[tax]?.source : undefined;
+    if (source) reckoning.source(source);
+    return reckoning
+      .note(`From ${writtenDate(from)}${until}. Reason: ${reason}`)
+      .fact('Exemptions and fixed taxes', 'tax-details')
+      .round('half-up')
+      .done();
   }
 
   private overridden(result: TaxResult): Figure {

@@ -50,6 +50,18 @@ export interface TaxOverride {
   reason: string;
 }
 
+/** A tax taken otherwise than by its rules, for as long as a letter, a certificate or the law says so. */
+export interface StandingTax {
+  /** Code of the tax. */
+  tax: string;
+  /** Nothing at all, a fixed amount each payslip, or a fixed per cent of the pay counted. */
+  instead: 'exempt' | 'amount' | 'percent';
+  value?: string;
+  reason: string;
+  from: IsoDate;
+  to?: IsoDate;
+}
+
 /** Sums of posted lines before this payslip, in minor units, by the line's code. */
 export type Balances = Record<string, { year: number; inAll: number; quarter?: number; month?: number; period?: number }>;
 
@@ -75,5 +87,7 @@ export interface PayslipInput {
   /** Codes of items left out of this payslip. */
   leftOut: string[];
   overrides: TaxOverride[];
+  /** In force on the pay date. */
+  standingTaxes?: StandingTax[];
   balances: Balances;
 }

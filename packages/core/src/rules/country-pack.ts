@@ -49,6 +49,17 @@ export interface TaxResult {
   label: string;
   figure: Figure;
   bases?: { code: string; label: string; figure: Figure }[];
+  /** Pay of which a fixed per cent is taken where a letter asks for one; the first base where absent. */
+  counted?: Figure;
+}
+
+/** What else follows when somebody is exempt from a tax. */
+export interface Exemption {
+  /** Taxes that go with it. */
+  also: readonly string[];
+  /** Bases that the pay does not count for at all. */
+  uncounted: readonly string[];
+  source: Source;
 }
 
 /** What a pack may ask of the payslip in the making. */
@@ -135,6 +146,8 @@ export interface CountryPack<Tax = unknown, Employer = unknown> {
   legalLimit(limit: string, context: TaxContext<Tax, Employer>): Figure;
   employeeTaxes(context: TaxContext<Tax, Employer>): TaxResult[];
   employerTaxes(context: TaxContext<Tax, Employer>): TaxResult[];
+  /** By tax, where more than the tax itself goes: pay that is no wages for it, the employer's share. */
+  exemptions: Readonly<Record<string, Exemption>>;
   /** Gross pay less what the law requires to be withheld. */
   disposable(context: TaxContext<Tax, Employer> & { gross: Figure; taxes: Figure }): Figure;
   orderLimit(order: ItemOnPayslip, context: OrderContext<Tax, Employer>): Figure;

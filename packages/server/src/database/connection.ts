@@ -35,3 +35,14 @@ export async function execute(
   const [rows] = await database.query(sql, { replacements, ...(transaction ? { transaction } : {}) });
   return rows;
 }
+
+/** The database as seen within a transaction: what a service does in transactions and statements of its own happens in this one. */
+export const within = (database: Database, transaction: Transaction): Database =>
+  new Proxy(database, {
+    get(target, name) {
+      if (name === 'transaction') return (work: (inside: Transaction) => Promise<unknown>) => work(transaction);
+      if (name === 'query') return (sql: string, options: object = {}) => target.query(sql, { transaction, ...options });
+      const value: unknown = Reflect.get(target, name);
+      return typeof value === 'function' ? (value as (...all: unknown[]) => unknown).bind(target) : value;
+    },
+  });

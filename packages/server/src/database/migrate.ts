@@ -4,12 +4,14 @@ import { foundation } from './migrations/0001-foundation';
 import { lighterResults } from './migrations/0002-lighter-results';
 import { itemsWhole } from './migrations/0003-items-whole';
 import { setUp } from './migrations/0004-set-up';
+import { peopleWhole } from './migrations/0005-people-whole';
 
 const MIGRATIONS = [
   { name: '0001-foundation', sql: foundation },
   { name: '0002-lighter-results', sql: lighterResults },
   { name: '0003-items-whole', sql: itemsWhole },
   { name: '0004-set-up', sql: setUp },
+  { name: '0005-people-whole', sql: peopleWhole },
 ];
 
 /** Brings the database to the newest schema, each migration in a transaction of its own. Forward only. */

@@ -1,10 +1,10 @@
 import type { AnswerOf, EmployerPage, Timeline, TodayView } from '@woodruff/contract';
 import {
   addDays,
+  extraPayDates,
   nextPeriod,
   packOf,
   payDatesInYear,
-  PAY_DATES_PER_YEAR,
   periodOf,
   writtenDate,
   writtenPeriod,
@@ -15,6 +15,7 @@ import {
 import { record } from '../audit/audit';
 import { execute, select, type Database } from '../database/connection';
 import { invalid, Refusal } from '../errors';
+import { letDueChangesCount } from '../people/dated-changes';
 import { listPeople } from '../people/service';
 import { openPoints, listRuns } from '../pay-runs/sheet';
 import { openRun } from '../pay-runs/calculation';
@@ -109,6 +110,7 @@ export async function moveToday(scope: Scope, date: string): Promise<{ today: st
       transaction,
     );
   });
+  await letDueChangesCount(scope.database, scope.employer.id);
   return { today: date };
 }
 
@@ -174,7 +176,7 @@ export async function timeline(scope: Scope, from: string, to: string): Promise<
       // A year with one pay date more than usual is flagged on its last one.
       const count = payDatesInYear(schedule, yearOf(period.payDate), holiday);
       const next = nextPeriod(schedule, period, holiday);
-      const extra = count > PAY_DATES_PER_YEAR[schedule.frequency] && yearOf(next.payDate) > yearOf(period.payDate);
+      const extra = extraPayDates(schedule, count) > 0 && yearOf(next.payDate) > yearOf(period.payDate);
       periods.push({ ...period, runId: run?.id ?? null, state: !run ? 'none' : run.state === 'approved' ? 'approved' : 'open', extra });
     }
     rows.push({ schedule: schedule.name, scheduleId: schedule.id, periods });

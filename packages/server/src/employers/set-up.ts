@@ -4,9 +4,9 @@ import { employerFactsSchema } from '@woodruff/contract';
 import {
   addDays,
   dateOf,
+  extraPayDates,
   movedToBusinessDay,
   packOf,
-  PAY_DATES_PER_YEAR,
   periodsPaidWithin,
   writtenDate,
   type CountryPack,
@@ -247,6 +247,14 @@ async function followRenames(
       { employer: scope.employer.id, was, is },
       transaction,
     );
+  for (const [was, is] of Object.entries(renamed))
+    await execute(
+      scope.database,
+      `update pay_groups set defaults = jsonb_set(defaults, '{${COLUMNS[place].column}}', to_jsonb(cast(:is as text))), version = version + 1
+       where employer_id = :employer and defaults->>'${COLUMNS[place].column}' = :was`,
+      { employer: scope.employer.id, was, is },
+      transaction,
+    );
 }
 
 async function refuseUsed(scope: Scope, place: (typeof PLACES)[number], gone: string[], transaction: Transaction): Promise<void> {
@@ -258,6 +266,13 @@ async function refuseUsed(scope: Scope, place: (typeof PLACES)[number], gone: st
     { employer: scope.employer.id, gone },
     transaction,
   );
+  const [supplied] = await select<{ name: string; value: string }>(
+    scope.database,
+    `select name, defaults->>'${column}' as value from pay_groups where employer_id = :employer and defaults->>'${column}' in (:gone) limit 1`,
+    { employer: scope.employer.id, gone },
+    transaction,
+  );
+  if (supplied) throw conflict('still-used', `The group ${supplied.name} supplies ${one} ${supplied.value}. Change the group first.`);
   if (used)
     throw conflict(
       'still-used',
@@ -296,7 +311,7 @@ export function payDates(scope: Scope, { year, ...schedule }: ParsedBodyOf<'payD
   const pack = packFor(scope);
   const holiday = (date: string) => pack.isHoliday(date);
   const periods = periodsPaidWithin(schedule, dateOf(year, 1, 1), dateOf(year, 12, 31), holiday);
-  const extra = periods.length - PAY_DATES_PER_YEAR[schedule.frequency];
+  const extra = extraPayDates(schedule, periods.length);
   return periods.map((period, index) => {
     const planned = addDays(period.to, schedule.payDateOffset);
     const notes: string[] = [];

@@ -5,7 +5,7 @@ import { execute, select } from '../database/connection';
 import { conflict, invalid, notFound } from '../errors';
 import type { Scope } from '../users/scope';
 import { calculateOne, openRun } from './calculation';
-import { SECOND_RATE } from './payslip-input';
+import { readColumn } from './payslip-input';
 import { Payslip, type PayRun } from './models';
 import { changedView } from './sheet';
 
@@ -116,7 +116,7 @@ export function mustBeOpen(run: PayRun): void {
 async function checkItems(scope: Scope, edits: Edits): Promise<void> {
   const wanted = new Set([
     ...(edits.oneOffs ?? []).map((oneOff) => oneOff.item),
-    ...Object.keys(edits.hours ?? {}).map((column) => column.replace(SECOND_RATE, '')),
+    ...Object.keys(edits.hours ?? {}).map((column) => readColumn(column).item),
   ]);
   if (!wanted.size) return;
   const known = await select<{ code: string; by: string }>(
@@ -127,7 +127,7 @@ async function checkItems(scope: Scope, edits: Edits): Promise<void> {
   const unknown = [...wanted].find((code) => !known.some((item) => item.code === code));
   if (unknown) throw invalid(`There is no pay item "${unknown}".`, [{ path: 'edits', expected: 'items of this employer' }]);
   for (const [column, entered] of Object.entries(edits.hours ?? {})) {
-    const item = known.find((candidate) => candidate.code === column.replace(SECOND_RATE, ''));
+    const item = known.find((candidate) => candidate.code === readColumn(column).item);
     if (item?.by === 'hours' && !hours.safeParse(entered).success)
       throw invalid(`${entered} hours are not possible. Hours have at most three figures before the point.`, [
         { path: 'edits.hours', expected: 'hours such as 7.50' },

@@ -90,6 +90,8 @@ export function loadPeopleFacts(
             (select json_agg(json_build_object('id', r.series, 'label', r.label, 'per', r.per, 'amount', trim_scale(r.amount)::text, 'from', r.from_date, 'primary', r.is_primary) order by r.is_primary desc, r.series)
              from (select distinct on (series) * from pay_rates where person_id = p.id and from_date <= :periodTo order by series, from_date desc) r) as rates,
             (select t.facts from tax_details t where t.person_id = p.id and t.from_date <= :payDate order by t.from_date desc limit 1) as tax,
+            (select json_agg(json_strip_nulls(json_build_object('tax', st.tax, 'instead', st.instead, 'value', trim_scale(st.value)::text, 'reason', st.reason, 'from', st.from_date, 'to', st.to_date)) order by st.tax)
+             from standing_taxes st where st.person_id = p.id and st.from_date <= :payDate and (st.to_date is null or st.to_date >= :payDate)) as "standingTaxes",
             (select json_agg(json_build_object('id', pi.id, 'code', i.code, 'amount', pi.amount::text, 'percent', trim_scale(pi.percent)::text, 'limits', pi.limits, 'orderFacts', pi.order_facts) order by i.code)
              from person_items pi join pay_items i on i.id = pi.item_id
              where pi.person_id = p.id and pi.from_date <= :payDate and (pi.to_date is null or pi.to_date >= :payDate) and not i.retired) as items,

@@ -6,7 +6,7 @@ import { invalid } from '../errors';
 import type { Scope } from '../users/scope';
 import { openRun } from './calculation';
 import { mustBeOpen } from './edits';
-import { SECOND_RATE } from './payslip-input';
+import { readColumn } from './payslip-input';
 
 const COLUMNS = ['code', 'item', 'hours'] as const;
 
@@ -93,7 +93,7 @@ type Fault = { path: string; expected: string };
 function faultsOf(row: Row, line: number, people: ReadonlyMap<string, unknown>, items: ReadonlySet<string>): Fault[] {
   const faults: Fault[] = [];
   if (!people.has(row.code)) faults.push({ path: `row ${line}, code “${row.code}”`, expected: 'the code of somebody in this run' });
-  if (!items.has(row.item.replace(SECOND_RATE, '')))
+  if (!items.has(readColumn(row.item).item))
     faults.push({ path: `row ${line}, item “${row.item}”`, expected: `one of ${[...items].join(', ')}` });
   if (!hoursSchema.safeParse(row.hours).success)
     faults.push({ path: `row ${line}, hours “${row.hours}”`, expected: 'hours in figures, such as 7.50' });

@@ -8,6 +8,7 @@ import {
   type PayItem,
   type PayslipInput,
   type Rate,
+  type StandingTax,
 } from '@woodruff/core';
 
 /** What all payslips of a run share. */
@@ -34,12 +35,18 @@ export interface PersonFacts {
   tax: unknown;
   items:
     { id: string; code: string; amount: string | null; percent: string | null; limits: object | null; orderFacts: object | null }[] | null;
+  standingTaxes: StandingTax[] | null;
   balances: Balances | null;
   spans: Record<string, { month: number; quarter: number; period: number }> | null;
 }
 
-/** Hours of a person are entered by column: an hour item's code, or `code@2` on the second rate; pieces by the item's code. */
-export const SECOND_RATE = '@2';
+/** Hours of a person are entered by column: an hour item's code, or `code@2` on the second rate, `code@3` on the third; pieces by the item's code. */
+export const columnOf = (item: string, series: string): string => `${item}@${series}`;
+/** The item of a column and the series of its rate; the primary rate where none is named. */
+export function readColumn(column: string): { item: string; series: string | null } {
+  const [item = '', series = null] = column.split('@');
+  return { item, series };
+}
 
 /** The payslip's input from set-up and the edits of this run. */
 export function inputOf(run: RunFacts, person: PersonFacts): PayslipInput {
@@ -69,6 +76,7 @@ export function inputOf(run: RunFacts, person: PersonFacts): PayslipInput {
     }),
     leftOut: person.edits.leftOut ?? [],
     overrides: person.edits.overrides ?? [],
+    ...(person.standingTaxes ? { standingTaxes: person.standingTaxes } : {}),
     balances: balancesOf(person),
   };
 }
@@ -83,7 +91,9 @@ export function hoursByColumn(
   const first = run.hourItems[0]?.code;
   if (!hourly || first === undefined || entered[first] !== undefined || person.standardHours === null) return entered;
   // Leave taken out of the standard week, and hours on the second rate, are hours not worked on the first.
-  const others = Object.entries(entered).filter(([column]) => column !== first && (column.endsWith(SECOND_RATE) || isPlain(run, column)));
+  const others = Object.entries(entered).filter(
+    ([column]) => column !== first && (readColumn(column).series !== null || isPlain(run, column)),
+  );
   let rest = Exact.of(person.standardHours);
   for (const [, hours] of others) rest = rest.minus(Exact.of(hours));
   return { ...entered, [first]: rest.atLeast(Exact.whole(0)).toDecimal(2) };
@@ -96,12 +106,11 @@ const isPlain = (run: RunFacts, column: string): boolean => {
 
 function hoursOf(run: RunFacts, person: PersonFacts, rates: Rate[]): HoursEntry[] {
   const primary = rates.find((rate) => rate.primary);
-  const second = rates.find((rate) => !rate.primary && rate.per === 'hour');
   return Object.entries(hoursByColumn(run, person, primary?.per === 'hour')).flatMap(([column, hours]) => {
-    const onSecond = column.endsWith(SECOND_RATE);
-    if (run.items.get(column)?.method.by === 'pieces') return [];
-    const rate = onSecond ? second?.id : primary?.id;
-    return [{ item: onSecond ? column.slice(0, -SECOND_RATE.length) : column, rate: rate ?? '', hours }];
+    const { item, series } = readColumn(column);
+    if (run.items.get(item)?.method.by === 'pieces') return [];
+    const rate = series === null ? primary : rates.find((candidate) => candidate.id === series && candidate.per === 'hour');
+    return [{ item, rate: rate?.id ?? '', hours }];
   });
 }
 

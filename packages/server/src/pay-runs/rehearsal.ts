@@ -1,6 +1,6 @@
 import type { Effect } from '@woodruff/contract';
 import { computePayslip, type Payslip } from '@woodruff/core';
-import { select, type Database, type Transaction } from '../database/connection';
+import { select, within, type Transaction } from '../database/connection';
 import type { Scope } from '../users/scope';
 import { loadPeopleFacts, loadRunFacts } from './facts';
 import { PayRun } from './models';
@@ -109,14 +109,3 @@ function compared(runs: { id: string; payDate: string; before: Map<string, Input
 }
 
 const stopOf = (payslip: Payslip): string | null => payslip.problems.find((problem) => problem.weight === 'stop')?.sentence ?? null;
-
-/** The database as seen within a transaction: what a service does in transactions and statements of its own happens in this one. */
-const within = (database: Database, transaction: Transaction): Database =>
-  new Proxy(database, {
-    get(target, name) {
-      if (name === 'transaction') return (work: (inside: Transaction) => Promise<unknown>) => work(transaction);
-      if (name === 'query') return (sql: string, options: object = {}) => target.query(sql, { transaction, ...options });
-      const value: unknown = Reflect.get(target, name);
-      return typeof value === 'function' ? (value as (...all: unknown[]) => unknown).bind(target) : value;
-    },
-  });

@@ -23,7 +23,8 @@ export const RESULT_COLUMNS = [
 /** What the sheet shows of a payslip beside its totals. */
 export interface Summary {
   hourly: boolean;
-  secondRate: boolean;
+  /** Series of the hourly rates beside the primary one. */
+  rates: string[];
   hours: Record<string, string>;
   oneOffs: number;
   /** Items paid by the piece that the person has. */
@@ -70,7 +71,7 @@ export function summaryOf(input: PayslipInput, hours: Record<string, string>, pa
     ...(pieces.length ? { pieces } : {}),
     ...(nothing.length ? { nothing } : {}),
     hourly: primary?.per === 'hour',
-    secondRate: input.rates.some((rate) => !rate.primary && rate.per === 'hour'),
+    rates: input.rates.filter((rate) => !rate.primary && rate.per === 'hour').map((rate) => rate.id),
     hours,
     oneOffs: payslip.lines.reduce(
       (sum, line) =>

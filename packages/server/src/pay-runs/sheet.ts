@@ -5,7 +5,7 @@ import { notFound } from '../errors';
 import { may } from '../users/permissions';
 import type { Scope } from '../users/scope';
 import { openRun } from './calculation';
-import { SECOND_RATE } from './payslip-input';
+import { columnOf } from './payslip-input';
 import type { PayRun } from './models';
 import { readyPeople } from './start';
 import type { Summary } from './result';
@@ -64,7 +64,7 @@ export async function sheetOf(scope: Scope, runId: string): Promise<Sheet> {
   ]);
   const definitions = items.map((item) => item.definition);
   const hourItems = definitions.filter((item) => item.method.by === 'hours');
-  const second = rows.some((row) => row.secondRate);
+  const series = [...new Set(rows.flatMap((row) => row.rates))].sort((a, b) => Number(a) - Number(b));
   const held = new Set(rows.flatMap((row) => row.pieces));
   const pieceItems = definitions.filter((item) => held.has(item.code));
   let cashBy = addDays(run.payDate, -1);
@@ -80,7 +80,13 @@ export async function sheetOf(scope: Scope, runId: string): Promise<Sheet> {
     hourColumns: [
       ...hourItems.flatMap((item, index) => [
         { key: item.code, label: item.name, pieces: false },
-        ...(index === 0 && second ? [{ key: `${item.code}${SECOND_RATE}`, label: '2nd rate', pieces: false }] : []),
+        ...(index === 0
+          ? series.map((one) => ({
+              key: columnOf(item.code, one),
+              label: `${one}${one === '2' ? 'nd' : one === '3' ? 'rd' : 'th'} rate`,
+              pieces: false,
+            }))
+          : []),
       ]),
       ...pieceItems.map((item) => ({ key: item.code, label: item.name, pieces: true })),
     ],
@@ -129,7 +135,7 @@ export async function sheetRows(scope: Scope, run: PayRun, payslipId?: string, t
   return rows.map(({ summary, ...row }) => ({
     ...row,
     hourly: summary?.hourly ?? false,
-    secondRate: summary?.secondRate ?? false,
+    rates: summary?.rates ?? [],
     hours: summary?.hours ?? {},
     oneOffs: summary?.oneOffs ?? 0,
     pieces: summary?.pieces ?? [],

@@ -1,5 +1,5 @@
 import type { ParsedBodyOf, Proposal } from '@woodruff/contract';
-import { addDays, isBusinessDay, nextPeriod, packOf, periodOf, writtenPeriod, type PaySchedule } from '@woodruff/core';
+import { addDays, isBusinessDay, nextPeriod, packOf, periodOf, writtenDate, writtenPeriod, type PaySchedule } from '@woodruff/core';
 import { UniqueConstraintError } from 'sequelize';
 import { record } from '../audit/audit';
 import { execute, select, type Transaction } from '../database/connection';
@@ -127,12 +127,13 @@ export async function readyPeople(
     name: string;
     hired: string | null;
     left: string | null;
+    absence: { from: string; to?: string | null; reason: string } | null;
     scheduleId: string | null;
     hasRate: boolean;
     tax: unknown;
   }>(
     scope.database,
-    `select p.id, p.given_name || ' ' || p.family_name as name, p.hired, p."left", p.schedule_id as "scheduleId",
+    `select p.id, p.given_name || ' ' || p.family_name as name, p.hired, p."left", p.absence, p.schedule_id as "scheduleId",
             exists (select 1 from pay_rates r where r.person_id = p.id and r.from_date <= :to) as "hasRate",
             (select t.facts from tax_details t where t.person_id = p.id and t.from_date <= :to order by t.from_date desc limit 1) as tax
      from people p where p.employer_id = :employer and (p.schedule_id = :scheduleId or p.schedule_id is null) and (p."left" is null or p."left" >= :from)`,
@@ -144,6 +145,12 @@ export async function readyPeople(
     const missing = missingFacts({ ...row, hasNumber: true, hasPayment: true }, pack).filter((fact) => fact.keepsFromPay);
     if (missing.length) ready.notIn.push({ personId: row.id, name: row.name, why: missing.map((fact) => fact.sentence).join('; ') });
     else if (row.hired && row.hired > to) ready.notIn.push({ personId: row.id, name: row.name, why: `Begins on ${row.hired}` });
+    else if (row.absence && row.absence.from <= from && (!row.absence.to || row.absence.to >= to))
+      ready.notIn.push({
+        personId: row.id,
+        name: row.name,
+        why: `On leave of absence since ${writtenDate(row.absence.from)}: ${row.absence.reason}`,
+      });
     else ready.in.push(row.id);
   }
   return ready;

@@ -1,4 +1,5 @@
 import { DataTypes, Model, type CreationOptional, type InferAttributes, type InferCreationAttributes } from 'sequelize';
+import type { GroupDefaults } from '@woodruff/contract';
 import type { Payment } from './payment';
 import type { Database } from '../database/connection';
 
@@ -26,6 +27,9 @@ export class Person extends Model<InferAttributes<Person>, InferCreationAttribut
   declare phone: CreationOptional<string>;
   declare emergency: CreationOptional<{ name: string; phone: string; relation: string }>;
   declare own: CreationOptional<Record<string, string>>;
+  declare groupId: CreationOptional<string | null>;
+  declare managerId: CreationOptional<string | null>;
+  declare absence: CreationOptional<{ from: string; to?: string | null | undefined; reason: string } | null>;
   declare payment: CreationOptional<Payment | null>;
   declare accountSealed: CreationOptional<Buffer | null>;
   declare version: CreationOptional<number>;
@@ -63,6 +67,37 @@ export class PersonItem extends Model<InferAttributes<PersonItem>, InferCreation
   declare version: CreationOptional<number>;
 }
 
+export class StandingTax extends Model<InferAttributes<StandingTax>, InferCreationAttributes<StandingTax>> {
+  declare id: CreationOptional<string>;
+  declare personId: string;
+  declare tax: string;
+  declare instead: 'exempt' | 'amount' | 'percent';
+  declare value: string | null;
+  declare reason: string;
+  declare fromDate: string;
+  declare toDate: string | null;
+}
+
+/** Facts of a person that changed from a day on; without `countedAt` they are still to come. */
+export class DatedChange extends Model<InferAttributes<DatedChange>, InferCreationAttributes<DatedChange>> {
+  declare id: CreationOptional<string>;
+  declare personId: string;
+  declare fromDate: string;
+  declare facts: Record<string, unknown>;
+  declare before: CreationOptional<Record<string, unknown> | null>;
+  declare reason: string;
+  declare userId: string;
+  declare countedAt: CreationOptional<Date | null>;
+}
+
+export class PayGroup extends Model<InferAttributes<PayGroup>, InferCreationAttributes<PayGroup>> {
+  declare id: CreationOptional<string>;
+  declare employerId: string;
+  declare name: string;
+  declare defaults: GroupDefaults;
+  declare version: CreationOptional<number>;
+}
+
 const key = { type: DataTypes.UUID, primaryKey: true, defaultValue: DataTypes.UUIDV4 };
 const text = DataTypes.TEXT;
 const date = DataTypes.DATEONLY;
@@ -94,6 +129,9 @@ export function definePeople(sequelize: Database): void {
       phone: text,
       emergency: DataTypes.JSONB,
       own: DataTypes.JSONB,
+      groupId: DataTypes.UUID,
+      managerId: DataTypes.UUID,
+      absence: DataTypes.JSONB,
       payment: DataTypes.JSONB,
       accountSealed: DataTypes.BLOB,
       version: DataTypes.INTEGER,
@@ -129,5 +167,35 @@ export function definePeople(sequelize: Database): void {
       version: DataTypes.INTEGER,
     },
     { ...options('person_items'), version: true },
+  );
+  StandingTax.init(
+    {
+      id: key,
+      personId: DataTypes.UUID,
+      tax: text,
+      instead: text,
+      value: DataTypes.DECIMAL,
+      reason: text,
+      fromDate: date,
+      toDate: date,
+    },
+    options('standing_taxes'),
+  );
+  DatedChange.init(
+    {
+      id: key,
+      personId: DataTypes.UUID,
+      fromDate: date,
+      facts: DataTypes.JSONB,
+      before: DataTypes.JSONB,
+      reason: text,
+      userId: DataTypes.UUID,
+      countedAt: DataTypes.DATE,
+    },
+    options('dated_changes'),
+  );
+  PayGroup.init(
+    { id: key, employerId: DataTypes.UUID, name: text, defaults: DataTypes.JSONB, version: DataTypes.INTEGER },
+    { ...options('pay_groups'), version: true },
   );
 }

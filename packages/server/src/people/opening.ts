@@ -14,13 +14,12 @@ import { record } from '../audit/audit';
 import { copyInto } from '../database/copy';
 import { execute, select, type Transaction } from '../database/connection';
 import { factsChanged } from '../employers/facts-version';
-import { conflict, invalid, notFound } from '../errors';
-import { loadPeopleFacts, loadRunFacts } from '../pay-runs/facts';
+import { conflict, invalid } from '../errors';
 import { PayRun, Payslip as StoredPayslip } from '../pay-runs/models';
-import { inputOf } from '../pay-runs/payslip-input';
 import { postPayslip, postReversal } from '../pay-runs/posting';
 import { RESULT_COLUMNS, resultRow, summaryOf } from '../pay-runs/result';
 import { packFor, type Scope } from '../users/scope';
+import { inputOn, ordinary } from './ordinary-input';
 
 const REASON = 'As paid by the earlier system';
 /** A quarter's taxes are sums of payslips that were each rounded: so far they may lie from the rate. */
@@ -139,33 +138,15 @@ const asPaid = ({ limits: _limits, when: _when, ...item }: PayItem, scope: Scope
   packFor(scope).treatments[item.treatment]?.taken === 'order' ? { ...item, treatment: 'after-tax' } : item;
 
 async function enterable(scope: Scope, id: string, paidUntil = scope.employer.today, transaction?: Transaction) {
-  const [person] = await select<{ scheduleId: string | null }>(
-    scope.database,
-    'select schedule_id as "scheduleId" from people where id = :id and employer_id = :employer',
-    { id, employer: scope.employer.id },
-    transaction,
-  );
-  if (!person) throw notFound('person');
-  if (!person.scheduleId) throw invalid('Opening balances need a pay schedule. Enter it among the facts first.');
-  const run = { kind: 'opening', scheduleId: person.scheduleId, periodFrom: paidUntil, periodTo: paidUntil, payDate: paidUntil };
-  const facts = await loadRunFacts(scope, run, transaction);
-  const [loaded] = await loadPeopleFacts(scope, run, { person: id }, facts, transaction);
-  if (!loaded) throw notFound('person');
-  const input = inputOf(facts, loaded);
-  if (!loaded.tax)
+  const on = await inputOn(scope, id, paidUntil, transaction);
+  if (!on) throw invalid('Opening balances need a pay schedule. Enter it among the facts first.');
+  const { input, items } = on;
+  if (!on.hasTax)
     throw invalid(`There were no tax details in force on ${writtenDate(paidUntil)}. Enter them from that day or earlier first.`);
-  const items = [...facts.items.values()];
   // The taxes that can have been withheld are those that an ordinary payslip of this person would have.
   const any = items.find((item) => item.kind === 'earning');
   if (!any) throw invalid('There is no pay item for pay yet. Add one first.');
-  const usual = computePayslip({
-    ...input,
-    hours: [],
-    items: [],
-    overrides: [],
-    balances: {},
-    oneOffs: [{ id: 'any', item: any, amount: '4000' }],
-  });
+  const usual = computePayslip(ordinary(input, any));
   const stop = usual.problems.find((problem) => problem.weight === 'stop');
   if (stop) throw invalid(stop.sentence);
   const taxes = usual.lines.filter((line) => line.kind === 'tax').map(({ code, label }) => ({ code, label }));

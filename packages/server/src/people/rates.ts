@@ -12,11 +12,12 @@ export async function addRate(scope: Scope, id: string, rate: ParsedBodyOf<'addR
   if (Exact.of(rate.amount).isZero()) throw invalid('A rate must be more than zero.', [{ path: 'amount', expected: 'more than zero' }]);
   return scope.database.transaction(async (transaction) => {
     const person = await personOf(scope, id, transaction);
+    const series = rate.primary ? 'primary' : await seriesOf(person.id, rate.label, transaction);
     const created = await unique(`There is already a rate from ${rate.from}. Choose another date, or correct that one.`, 'from', () =>
       PayRate.create(
         {
           personId: person.id,
-          series: rate.primary ? 'primary' : 'second',
+          series,
           label: rate.label,
           per: rate.per,
           amount: rate.amount,
@@ -41,6 +42,13 @@ export async function addRate(scope: Scope, id: string, rate: ParsedBodyOf<'addR
     await factsChanged(scope, transaction);
     return { id: created.id };
   });
+}
+
+/** Rates beside the primary one are told apart by what they are called: the same name goes on, another begins the next series. */
+async function seriesOf(personId: string, label: string, transaction: Transaction): Promise<string> {
+  const others = await PayRate.findAll({ where: { personId, isPrimary: false }, transaction });
+  const known = others.find((rate) => rate.label.toLowerCase() === label.toLowerCase());
+  return known?.series ?? String(Math.max(1, ...others.map((rate) => Number(rate.series))) + 1);
 }
 
 /** Payslips paid while an entry was in force, from its day until the next one of the same series. */

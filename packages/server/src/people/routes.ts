@@ -1,4 +1,6 @@
 import type { Handle } from '../http/route';
+import { withdrawChange } from './dated-changes';
+import { addGroup, changeGroup, checkGroupChange, checkMove, groupsOf, moveToGroup, removeGroup } from './groups';
 import { addNote, removeDocument, setDocument } from './notes';
 import { checkOpening, openingBalances, postOpening } from './opening';
 import { setPayment, trialDeposit } from './payment';
@@ -9,6 +11,7 @@ import { checkImport, importPeople, importProgress } from './import/import';
 import { addRate, correctRate, withdrawRate } from './rates';
 import { addPersonItem, changePersonItem } from './recurring-items';
 import { addPerson, changePerson, listPeople, personPage, reveal, setNationalNumber } from './service';
+import { addStandingTax, changeStandingTax, standingTaxes } from './standing-taxes';
 import { addTaxDetails, correctTaxDetails } from './tax-details';
 
 export function peopleRoutes(handle: Handle): void {
@@ -32,6 +35,17 @@ export function peopleRoutes(handle: Handle): void {
   });
   handle('person', ({ scope, path }) => personPage(scope, path('id')));
   handle('changePerson', ({ scope, path, body }) => changePerson(scope, path('id'), body));
+  handle('withdrawChange', ({ scope, path }) => withdrawChange(scope, path('id'), path('change')));
+  handle('standingTaxes', ({ scope, path }) => standingTaxes(scope, path('id')));
+  handle('addStandingTax', ({ scope, path, body }) => addStandingTax(scope, path('id'), body));
+  handle('changeStandingTax', ({ scope, path, body }) => changeStandingTax(scope, path('id'), path('entry'), body));
+  handle('groups', ({ scope }) => groupsOf(scope));
+  handle('addGroup', ({ scope, body }) => addGroup(scope, body));
+  handle('changeGroup', ({ scope, path, body }) => changeGroup(scope, path('id'), body));
+  handle('checkGroupChange', ({ scope, path, body }) => checkGroupChange(scope, path('id'), body));
+  handle('moveToGroup', ({ scope, path, body }) => moveToGroup(scope, path('id'), body));
+  handle('checkMove', ({ scope, path, body }) => checkMove(scope, path('id'), body));
+  handle('removeGroup', ({ scope, path }) => removeGroup(scope, path('id')));
   handle('addRate', ({ scope, path, body }) => addRate(scope, path('id'), body));
   handle('correctRate', ({ scope, path, body }) => correctRate(scope, path('id'), path('rate'), body));
   handle('withdrawRate', ({ scope, path }) => withdrawRate(scope, path('id'), path('rate')));

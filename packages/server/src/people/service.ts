@@ -1,19 +1,19 @@
 import type { ParsedBodyOf, Person as PersonView, PersonRow } from '@woodruff/contract';
-import { Exact, isDate, packOf, PAY_DATES_PER_YEAR, round, writtenDecimal, type Frequency } from '@woodruff/core';
-import { isDeepStrictEqual } from 'node:util';
+import { Exact, packOf, PAY_DATES_PER_YEAR, round, writtenDecimal, type Frequency } from '@woodruff/core';
 import { UniqueConstraintError } from 'sequelize';
 import { historyOf, record } from '../audit/audit';
 import { select, type Transaction } from '../database/connection';
 import { factsChanged } from '../employers/facts-version';
 import { conflict, invalid, notFound } from '../errors';
 import { packFor, type Scope } from '../users/scope';
+import { changeFacts, datedOf } from './dated-changes';
+import { checkFacts, columnsOf, factsOf } from './facts';
+import { joinGroup } from './groups';
 import { missingFacts } from './missing';
-import { PayRate, Person, TaxDetails } from './models';
+import { PayGroup, PayRate, Person, TaxDetails } from './models';
 import { documentsOf, notesOf } from './notes';
 import { paymentView, sealedNumbers } from './payment';
 import { theVault } from './secrets';
-
-type Facts = ParsedBodyOf<'addPerson'>;
 
 interface ListRow extends Omit<PersonRow, 'pay' | 'missing'> {
   rate: { per: 'hour' | 'period' | 'year'; amount: string } | null;
@@ -50,10 +50,8 @@ export async function listPeople(scope: Scope): Promise<PersonRow[]> {
   }));
 }
 
-export async function addPerson(scope: Scope, facts: Facts): Promise<{ id: string }> {
-  checkDates(facts);
-  checkOwnFields(scope, facts.own);
-  await checkSchedule(scope, facts.scheduleId);
+export async function addPerson(scope: Scope, { groupId, ...facts }: ParsedBodyOf<'addPerson'>): Promise<{ id: string }> {
+  await checkFacts(scope, facts);
   return scope.database.transaction(async (transaction) => {
     const person = await unique(`There is already a person with the code ${facts.code}. Choose another code.`, 'code', () =>
       Person.create({ ...columnsOf(facts), employerId: scope.employer.id }, { transaction }),
@@ -63,19 +61,19 @@ export async function addPerson(scope: Scope, facts: Facts): Promise<{ id: strin
       { action: 'add', subject: 'person', subjectId: person.id, what: `Added ${facts.givenName} ${facts.familyName}`, after: facts },
       transaction,
     );
+    if (groupId) await joinGroup(scope, groupId, person, transaction);
     await factsChanged(scope, transaction);
     return { id: person.id };
   });
 }
 
+/** Facts as they are from a day on. The version guards against two people changing them. */
 export async function changePerson(
   scope: Scope,
   id: string,
-  { version, facts }: ParsedBodyOf<'changePerson'>,
+  { version, facts, from, reason }: ParsedBodyOf<'changePerson'>,
 ): Promise<Record<string, never>> {
-  checkDates(facts);
-  checkOwnFields(scope, facts.own);
-  await checkSchedule(scope, facts.scheduleId);
+  await checkFacts(scope, facts, id);
   return scope.database.transaction(async (transaction) => {
     const person = await personOf(scope, id, transaction);
     if (person.version !== version)
@@ -84,21 +82,8 @@ export async function changePerson(
         'Somebody else changed this person meanwhile. Look at what changed, then save again.',
         (await historyOf(scope.database, id)).slice(0, 3),
       );
-    const before = factsOf(person);
     await unique(`There is already a person with the code ${facts.code}. Choose another code.`, 'code', () =>
-      person.update(columnsOf(facts), { transaction }),
-    );
-    await record(
-      scope,
-      {
-        action: 'change',
-        subject: 'person',
-        subjectId: id,
-        what: `Changed ${changedKeys(before, facts).join(', ') || 'nothing'}`,
-        before,
-        after: facts,
-      },
-      transaction,
+      changeFacts(scope, person, facts, { from: from ?? scope.employer.today, reason: reason ?? '' }, transaction),
     );
     await factsChanged(scope, transaction);
     return {};
@@ -158,7 +143,10 @@ export async function personPage(scope: Scope, id: string): Promise<PersonView> 
   const person = await personOf(scope, id);
   const pack = packOf(scope.employer.country);
   const year = pack.taxYearOf(scope.employer.today).label;
-  const [notes, documents, rates, taxDetails, items, payslips, changes, sums, frequency] = await Promise.all([
+  const [group, manager, dated, notes, documents, rates, taxDetails, items, payslips, changes, sums, frequency] = await Promise.all([
+    person.groupId ? PayGroup.findByPk(person.groupId) : null,
+    person.managerId ? Person.findByPk(person.managerId) : null,
+    datedOf(scope, id),
     notesOf(scope, id),
     documentsOf(scope, id),
     PayRate.findAll({
@@ -213,6 +201,9 @@ export async function personPage(scope: Scope, id: string): Promise<PersonView> 
     id,
     version: person.version,
     facts: factsOf(person),
+    group: group && { id: group.id, name: group.name },
+    manager: manager && `${manager.givenName} ${manager.familyName}`,
+    dated,
     nationalNumber: person.numberLast4 ? `•••-••-${person.numberLast4}` : null,
     payment: paymentView(person, payslips.find((payslip) => payslip.net > 0)?.net ?? 0),
     rates: rates.map((rate) => ({
@@ -246,37 +237,6 @@ export async function personOf(scope: Scope, id: string, transaction?: Transacti
   return person;
 }
 
-async function checkSchedule(scope: Scope, scheduleId: string | null | undefined): Promise<void> {
-  if (!scheduleId) return;
-  const found = await select(scope.database, 'select 1 as one from pay_schedules where id = :scheduleId and employer_id = :employer', {
-    scheduleId,
-    employer: scope.employer.id,
-  });
-  if (!found.length) throw invalid('There is no such pay schedule.', [{ path: 'scheduleId', expected: 'one of the pay schedules' }]);
-}
-
-function checkDates(facts: Facts): void {
-  if (facts.left && facts.hired && facts.left < facts.hired)
-    throw invalid('The last day is before the hire date. Correct one of them.', [{ path: 'left', expected: 'a date after the hire date' }]);
-  if (facts.born && facts.hired && facts.born > facts.hired)
-    throw invalid('The date of birth is after the hire date. Correct one of them.', [
-      { path: 'born', expected: 'a date before the hire date' },
-    ]);
-}
-
-/** Values of the employer's own fields are of the field's kind. */
-function checkOwnFields(scope: Scope, own: Record<string, string>): void {
-  const fields = new Map((scope.employer.facts.ownFields ?? []).map((field) => [field.key, field]));
-  for (const [key, value] of Object.entries(own)) {
-    const field = fields.get(key);
-    if (!field || value === '') continue;
-    const wrong = (expected: string) => invalid(`${field.label}: expected ${expected}.`, [{ path: `own.${key}`, expected }]);
-    if (field.kind === 'number' && !/^-?\d{1,12}(\.\d{1,6})?$/.test(value)) throw wrong('a number');
-    if (field.kind === 'date' && !isDate(value)) throw wrong('a date such as 2026-11-27');
-    if (field.kind === 'choice' && !field.choices.includes(value)) throw wrong(`one of ${field.choices.join(', ')}`);
-  }
-}
-
 export async function unique<T>(sentence: string, path: string, work: () => Promise<T>): Promise<T> {
   try {
     return await work();
@@ -285,54 +245,6 @@ export async function unique<T>(sentence: string, path: string, work: () => Prom
     throw error;
   }
 }
-
-const columnsOf = (facts: Facts) => ({
-  code: facts.code,
-  givenName: facts.givenName,
-  familyName: facts.familyName,
-  born: facts.born ?? null,
-  email: facts.email ?? null,
-  hired: facts.hired ?? null,
-  left: facts.left ?? null,
-  leftReason: facts.leftReason ?? null,
-  department: facts.department,
-  worksite: facts.worksite,
-  job: facts.job,
-  kind: facts.kind,
-  scheduleId: facts.scheduleId ?? null,
-  standardHours: facts.standardHours ?? null,
-  address: facts.address,
-  phone: facts.phone,
-  emergency: facts.emergency,
-  own: facts.own,
-});
-
-const factsOf = (person: Person): PersonView['facts'] => ({
-  code: person.code,
-  givenName: person.givenName,
-  familyName: person.familyName,
-  born: person.born,
-  email: person.email,
-  hired: person.hired,
-  left: person.left,
-  leftReason: person.leftReason,
-  department: person.department,
-  worksite: person.worksite,
-  job: person.job,
-  kind: person.kind,
-  scheduleId: person.scheduleId,
-  standardHours: person.standardHours,
-  address: person.address,
-  phone: person.phone ?? '',
-  emergency: { ...{ name: '', phone: '', relation: '' }, ...person.emergency },
-  own: person.own ?? {},
-});
-
-/** Names of the facts that differ; nested facts are compared by value, whatever the order of their keys. */
-const changedKeys = (before: object, after: object): string[] =>
-  Object.keys(after).filter(
-    (key) => !isDeepStrictEqual((before as Record<string, unknown>)[key] ?? null, (after as Record<string, unknown>)[key] ?? null),
-  );
 
 const shortDecimal = (amount: string): string => Exact.of(amount).toDecimal();
 

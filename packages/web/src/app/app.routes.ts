@@ -5,7 +5,7 @@ import type { EnvironmentProviders } from '@angular/core';
 import { setUpStore } from './employer/employer.store';
 import { itemChoicesStore, payItemStore, payItemsStore, readyItemsStore } from './pay-items/pay-items.store';
 import { comparisonStore, runEffects, runFeature, runsStore } from './pay-runs/pay-runs.store';
-import { employerStore, peopleStore, personStore } from './people/people.store';
+import { employerStore, groupsStore, peopleStore, personStore } from './people/people.store';
 import { quarterlyStore, yearEndStore } from './returns/returns.store';
 import { signedIn } from './session/signed-in.guard';
 import { Shell } from './shell/shell';
@@ -24,6 +24,7 @@ export const routes: Routes = [
       ...stateOf(
         todayStore,
         peopleStore,
+        groupsStore,
         personStore,
         employerStore,
         setUpStore,
@@ -62,6 +63,11 @@ export const routes: Routes = [
         path: 'people/import',
         title: 'People from a file · Woodruff',
         loadComponent: () => import('./people/people-import').then((file) => file.PeopleImport),
+      },
+      {
+        path: 'people/groups',
+        title: 'Groups · Woodruff',
+        loadComponent: () => import('./people/pay-groups').then((file) => file.PayGroups),
       },
       {
         path: 'people/:id',

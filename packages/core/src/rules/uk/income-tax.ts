@@ -71,8 +71,13 @@ function progressOf(context: TaxContext<UkTax>): Progress {
       return { number: taxWeek(date), ofYear: 52, paid: 1 };
     case 'fortnightly':
       return { number: taxWeek(date), ofYear: 52, paid: 2 };
-    case 'twice-a-month':
-      throw new CannotCompute('no-table', 'PAYE tables have no twice-a-month pay. Pay monthly, weekly or fortnightly.');
+    case 'four-weekly':
+      return { number: taxWeek(date), ofYear: 52, paid: 4 };
+    default:
+      throw new CannotCompute(
+        'no-table',
+        'There are no PAYE tables here for this pay period. Pay weekly, fortnightly, four-weekly or monthly.',
+      );
   }
 }
 

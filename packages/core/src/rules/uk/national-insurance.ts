@@ -61,7 +61,12 @@ export function nationalInsuranceOfEmployer(context: TaxContext): TaxResult {
 function threshold(context: TaxContext, name: 'primary' | 'upper' | 'secondary'): Parameter {
   const { frequency, date } = context.input.pay;
   if (frequency === 'monthly') return tables.value(`uk.ni.${name}.monthly`, date);
-  if (frequency === 'twice-a-month') throw new CannotCompute('no-table', 'National insurance has no twice-a-month earnings period.');
+  const weeks = { weekly: 1, fortnightly: 2, 'four-weekly': 4 }[frequency as string];
+  if (!weeks)
+    throw new CannotCompute(
+      'no-table',
+      'National insurance has no such earnings period here. Pay weekly, fortnightly, four-weekly or monthly.',
+    );
   const weekly = tables.value(`uk.ni.${name}.weekly`, date);
-  return frequency === 'weekly' ? weekly : { ...weekly, value: weekly.value.times(Exact.whole(2)) };
+  return { ...weekly, value: weekly.value.times(Exact.whole(weeks)) };
 }

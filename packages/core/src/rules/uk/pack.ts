@@ -89,6 +89,7 @@ export const unitedKingdom: CountryPack<UkTax, unknown> = {
   },
   employeeTaxes: (context) => [incomeTax(context), nationalInsuranceOfEmployee(context)],
   employerTaxes: (context) => [nationalInsuranceOfEmployer(context)],
+  exemptions: {},
   disposable: ({ paper, gross, taxes }) =>
     paper
       .reckon('uk.attachable', 'Attachable earnings')

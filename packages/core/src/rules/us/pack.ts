@@ -3,7 +3,7 @@ import { CannotCompute, type CountryPack, type TaxContext, type TaxResult } from
 import { groupTermLife } from './federal/group-term-life';
 import { federalIncomeTax } from './federal/income-tax';
 import { planLimit } from './federal/plan-limits';
-import { employeeSocialTaxes, employerSocialTaxes } from './federal/social-security';
+import { ADDITIONAL_MEDICARE, employeeSocialTaxes, employerSocialTaxes, MEDICARE, SOCIAL_SECURITY } from './federal/social-security';
 import { federalUnemployment } from './federal/unemployment';
 import { disposableEarnings, orderLimit } from './federal/wage-attachment';
 import { dueDates } from './forms/due-dates';
@@ -64,6 +64,23 @@ export const unitedStates: CountryPack<UsTax, UsEmployer> = {
   legalLimit: planLimit,
   employeeTaxes,
   employerTaxes: (context) => [...employerSocialTaxes(context), federalUnemployment(context), stateUnemployment(context)],
+  exemptions: {
+    [SOCIAL_SECURITY]: {
+      also: ['us.oasdi.employer'],
+      uncounted: ['us.oasdi.pay', 'us.oasdi.wages'],
+      source: { publication: '26 U.S.C. 3121(b)', section: 'Employment that is excepted' },
+    },
+    [MEDICARE]: {
+      also: ['us.medicare.employer', ADDITIONAL_MEDICARE],
+      uncounted: ['us.medicare.wages', 'us.medicare.additional.wages'],
+      source: { publication: '26 U.S.C. 3121(b)', section: 'Employment that is excepted' },
+    },
+    'us.futa': {
+      also: [],
+      uncounted: ['us.futa.pay', 'us.futa.wages'],
+      source: { publication: '26 U.S.C. 3306(c)', section: 'Employment that is excepted' },
+    },
+  },
   disposable: disposableEarnings,
   orderLimit,
   readyItems: readyItems.items as CountryPack['readyItems'],

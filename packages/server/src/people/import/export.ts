@@ -36,7 +36,7 @@ async function rowsOf(scope: Scope): Promise<{ columns: Column[]; rows: string[]
 
 function cellOf(person: Exported, key: string): string {
   const rate = person.rates?.find((candidate) => candidate.series === 'primary');
-  const second = person.rates?.find((candidate) => candidate.series === 'second');
+  const second = person.rates?.find((candidate) => candidate.series === '2');
   if (key.startsWith('item:')) return person.items?.[key.slice('item:'.length)] ?? '';
   if (key.startsWith('tax:')) {
     const value = key

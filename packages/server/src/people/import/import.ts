@@ -313,7 +313,7 @@ type Tell = (column: string, value: string, remedy: string) => void;
 /** A rate that is in force already is left; another one from the same day corrects it; else it begins on its day. */
 function ratesOf(id: string, cells: Cells, person: PersonRow, known: OnFile | undefined, changes: string[], problem: Tell): RateRow[] {
   const rates: RateRow[] = [];
-  const add = (series: 'primary' | 'second', amount: string | null | undefined, label: string) => {
+  const add = (series: 'primary' | '2', amount: string | null | undefined, label: string) => {
     if (!amount) return;
     const from = cells['rateFrom'] ?? person.hired;
     if (!from) return problem('Rate from', '', 'A rate begins on a day: give it here, or give the hire date.');
@@ -334,7 +334,7 @@ function ratesOf(id: string, cells: Cells, person: PersonRow, known: OnFile | un
     });
   };
   add('primary', cells['rate'], cells['rateLabel'] ?? 'Pay');
-  add('second', cells['secondRate'], cells['secondRateLabel'] ?? 'Second rate');
+  add('2', cells['secondRate'], cells['secondRateLabel'] ?? 'Second rate');
   return rates;
 }
 

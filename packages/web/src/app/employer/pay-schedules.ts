@@ -11,10 +11,14 @@ type Schedule = SetUp['schedules'][number];
 const text = (value = '') => new FormControl(value, { nonNullable: true });
 
 export const FREQUENCY_WORDS: Record<Schedule['frequency'], string> = {
+  daily: 'Daily',
   weekly: 'Weekly',
   fortnightly: 'Fortnightly',
+  'four-weekly': 'Four-weekly',
   'twice-a-month': 'Twice a month',
   monthly: 'Monthly',
+  quarterly: 'Quarterly',
+  yearly: 'Yearly',
 };
 
 /** Pay schedules; while one is entered, the year's periods and pay dates stand beside the form. */

@@ -22,7 +22,7 @@ const row = (payslipId: string, more: Partial<SheetRow> = {}): SheetRow => ({
   included: true,
   version: 1,
   hourly: true,
-  secondRate: false,
+  rates: [],
   pieces: [],
   hours: {},
   oneOffs: 0,

@@ -300,7 +300,7 @@ export class RunSheet {
 
   private takes(row: SheetRow | undefined, key: string, pieces: boolean): boolean {
     if (!row?.included) return false;
-    return pieces ? row.pieces.includes(key) : row.hourly && (!key.endsWith('@2') || row.secondRate);
+    return pieces ? row.pieces.includes(key) : row.hourly && (!key.includes('@') || row.rates.includes(key.split('@')[1] ?? ''));
   }
 
   private shown(row: SheetRow | undefined, column: string): string | undefined {

@@ -23,7 +23,8 @@ import { peopleStore } from './people.store';
         <h1>People</h1>
         <span class="muted">{{ counts() }}</span>
         @if (mayPrepare()) {
-          <a class="quiet right" routerLink="/people/import">From a file</a>
+          <a class="quiet right" routerLink="/people/groups">Groups</a>
+          <a class="quiet beside" routerLink="/people/import">From a file</a>
           <a class="main-action beside" routerLink="/people/new">Add a person</a>
         }
       </div>

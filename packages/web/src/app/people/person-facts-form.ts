@@ -1,10 +1,10 @@
-import { ChangeDetectionStrategy, Component, effect, inject, input, output, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, output, signal } from '@angular/core';
 import { FormControl, FormGroup, ReactiveFormsModule } from '@angular/forms';
 import { Store } from '@ngrx/store';
 import type { PersonFacts, ProblemDetail } from '@woodruff/contract';
 import { Api } from '../api/api';
 import { Problem } from '../kit/problem';
-import { employerStore } from './people.store';
+import { employerStore, peopleStore } from './people.store';
 
 const text = (value = '') => new FormControl(value, { nonNullable: true });
 
@@ -70,6 +70,27 @@ const text = (value = '') => new FormControl(value, { nonNullable: true });
           <label class="field">City <input formControlName="city" /></label>
           <label class="field">State <input formControlName="state" maxlength="2" /></label>
         </ng-container>
+        <label class="field"
+          >Reports to
+          <select formControlName="managerId">
+            <option value=""></option>
+            @for (person of people(); track person.id) {
+              <option [value]="person.id">{{ person.name }}</option>
+            }
+          </select>
+        </label>
+        <ng-container formGroupName="absence">
+          <label class="field">Leave of absence from <input type="date" formControlName="from" /></label>
+          <label class="field"
+            >Until <input type="date" formControlName="to" /><small>Open when the day of return is not known</small></label
+          >
+          <label class="field"
+            >Because of <input formControlName="reason" placeholder="care, service …" />
+            @if (faultOf('absence.reason'); as fault) {
+              <span class="fault">Expected {{ fault }}</span>
+            }
+          </label>
+        </ng-container>
         <label class="field">Phone <input formControlName="phone" /></label>
         <ng-container formGroupName="emergency">
           <label class="field">In an emergency call <input formControlName="name" /></label>
@@ -103,6 +124,16 @@ const text = (value = '') => new FormControl(value, { nonNullable: true });
           }
         }
       </div>
+      @if (begins()) {
+        <div class="counts form">
+          <label class="field"
+            >Counts from <input type="date" formControlName="countsFrom" /><small
+              >A day to come waits until it is there; a day passed is noted as such</small
+            ></label
+          >
+          <label class="field">Reason <input formControlName="countsReason" placeholder="moved, promoted, corrected …" /></label>
+        </div>
+      }
       <wr-problem [problem]="problem()" />
       <div class="form-actions">
         <button class="main-action" type="submit">{{ action() }}</button>
@@ -110,16 +141,24 @@ const text = (value = '') => new FormControl(value, { nonNullable: true });
       </div>
     </form>
   `,
+  styles: '.counts { border-top: 1px solid var(--rule); padding-top: 14px; margin-top: 4px; }',
 })
 export class PersonFactsForm {
   readonly facts = input<PersonFacts | null>(null);
   readonly action = input('Save the facts');
   readonly cancel = input('Leave as it was');
   readonly problem = input<ProblemDetail | null>(null);
-  readonly saved = output<PersonFacts>();
+  /** The day from which changes count, unless another is entered; empty for a new person. */
+  readonly begins = input('');
+  readonly saved = output<{ facts: PersonFacts; from: string | null; reason: string }>();
   readonly cancelled = output<void>();
   private readonly api = inject(Api);
-  protected readonly employer = inject(Store).selectSignal(employerStore.selectData);
+  private readonly store = inject(Store);
+  protected readonly employer = this.store.selectSignal(employerStore.selectData);
+  private readonly everybody = this.store.selectSignal(peopleStore.selectData);
+  protected readonly people = computed(() =>
+    (this.everybody() ?? []).filter((person) => !person.left && person.code !== this.facts()?.code),
+  );
   /** Values of the employer's own fields. */
   protected readonly own = signal<Readonly<Record<string, string>>>({});
   protected readonly fields = [
@@ -150,6 +189,10 @@ export class PersonFactsForm {
     department: text(),
     worksite: text(),
     phone: text(),
+    managerId: text(),
+    countsFrom: text(),
+    countsReason: text(),
+    absence: new FormGroup({ from: text(), to: text(), reason: text() }),
     emergency: new FormGroup({ name: text(), phone: text(), relation: text() }),
     address: new FormGroup({ line1: text(), line2: text(), city: text(), state: text(), postcode: text() }),
   });
@@ -158,8 +201,16 @@ export class PersonFactsForm {
     effect(() => {
       const facts = this.facts();
       if (facts) this.own.set(facts.own ?? {});
-      if (facts) this.form.patchValue(Object.fromEntries(Object.entries(facts).map(([key, value]) => [key, value ?? ''])));
+      if (facts)
+        this.form.patchValue(
+          Object.fromEntries(
+            Object.entries(facts).map(([key, value]) => [key, value ?? (key === 'absence' ? { from: '', to: '', reason: '' } : '')]),
+          ),
+        );
+      if (facts?.absence && !facts.absence.to) this.form.controls.absence.patchValue({ to: '' });
+      this.form.patchValue({ countsFrom: this.begins() });
     });
+    this.store.dispatch(peopleStore.load({ input: {}, keep: true }));
   }
 
   protected faultOf(key: string): string | undefined {
@@ -179,9 +230,9 @@ export class PersonFactsForm {
   }
 
   protected save(): void {
-    const entered = this.form.getRawValue();
+    const { countsFrom, countsReason, absence, ...entered } = this.form.getRawValue();
     const known = (value: string) => (value.trim() === '' ? null : value.trim());
-    this.saved.emit({
+    const facts: PersonFacts = {
       ...entered,
       own: Object.fromEntries(Object.entries(this.own()).filter(([, value]) => value !== '')),
       kind: entered.kind as 'regular',
@@ -192,6 +243,9 @@ export class PersonFactsForm {
       leftReason: known(entered.leftReason),
       standardHours: known(entered.standardHours),
       scheduleId: known(entered.scheduleId),
-    });
+      managerId: known(entered.managerId),
+      absence: absence.from ? { from: absence.from, to: known(absence.to), reason: absence.reason } : null,
+    };
+    this.saved.emit({ facts, from: known(countsFrom), reason: countsReason.trim() });
   }
 }

@@ -21,6 +21,7 @@ import { PersonNotes } from './person-notes';
 import { PersonOpening } from './person-opening';
 import { PersonPayment } from './person-payment';
 import { PersonRates } from './person-rates';
+import { PersonStandingTaxes } from './person-standing-taxes';
 import { TaxDetailsForm } from './tax-details-form';
 
 type Part = 'facts' | 'tax' | 'number';
@@ -41,6 +42,7 @@ const text = (value = '') => new FormControl(value, { nonNullable: true });
     PersonOpening,
     PersonPayment,
     PersonRates,
+    PersonStandingTaxes,
     Problem,
     ReactiveFormsModule,
     RouterLink,
@@ -67,6 +69,10 @@ export class PersonPage {
   protected readonly saveProblem = signal<ProblemDetail | null>(null);
   protected readonly revealed = signal<{ what: string; value: string } | null>(null);
   protected readonly allPayslips = signal(false);
+  /** Facts of somebody who is being hired again. */
+  protected readonly again = signal<PersonFacts | null>(null);
+  protected readonly coming = computed(() => this.person()?.dated.filter((change) => change.coming) ?? []);
+  protected readonly counted = computed(() => this.person()?.dated.filter((change) => !change.coming) ?? []);
   protected readonly today = computed(() => this.employer()?.today ?? '');
   protected readonly parts = [
     { id: 'pay', label: 'Pay' },
@@ -143,13 +149,39 @@ export class PersonPage {
   }
 
   protected stop(): void {
+    this.again.set(null);
     this.editing.set(null);
     this.correctedTax.set(null);
     this.saveProblem.set(null);
   }
 
-  protected saveFacts(facts: PersonFacts): void {
-    this.save(this.api.call('changePerson', { path: { id: this.id() }, body: { version: this.person()?.version ?? 0, facts } }));
+  protected saveFacts(change: { facts: PersonFacts; from: string | null; reason: string }): void {
+    this.save(this.api.call('changePerson', { path: { id: this.id() }, body: { version: this.person()?.version ?? 0, ...change } }));
+  }
+
+  /** Opens the facts with a new hire date; the earlier time of employment stays among the changes. */
+  protected hireAgain(): void {
+    const facts = this.person()?.facts;
+    if (!facts) return;
+    this.again.set({ ...facts, hired: this.today(), left: null, leftReason: null });
+    this.edit('facts');
+  }
+
+  /** Since when a fact is as it is, and what it was before. */
+  protected since(key: string): string {
+    for (const entry of this.counted()) {
+      const change = entry.changes.find((one) => one.key === key);
+      if (change) return `since ${writtenDay(entry.from)}${change.was === 'none' ? '' : `, before: ${change.was}`}`;
+    }
+    return '';
+  }
+
+  protected changeWords(entry: Person['dated'][number]): string {
+    return entry.changes.map(({ label, was, is }) => `${label} ${is}${was && was !== 'none' ? ` instead of ${was}` : ''}`).join('; ');
+  }
+
+  protected withdraw(change: Person['dated'][number]): void {
+    this.save(this.api.call('withdrawChange', { path: { id: this.id(), change: change.id } }));
   }
 
   protected correctTax(details: Person['taxDetails'][number]): void {

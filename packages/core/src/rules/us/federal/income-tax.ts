@@ -26,11 +26,11 @@ export function federalIncomeTax(context: Context): TaxResult {
     withCertificate(reckoning, tax.federal.onFileSince)
       .start('Exempt by certificate', ZERO)
       .note('The certificate claims exemption from withholding; pay still counts as wages.');
-    return { code: FEDERAL_INCOME_TAX, label: LABEL, figure: reckoning.done() };
+    return { code: FEDERAL_INCOME_TAX, label: LABEL, figure: reckoning.done(), counted: wages };
   }
   if (!split) {
     worksheet1A(reckoning, wages, context);
-    return { code: FEDERAL_INCOME_TAX, label: LABEL, figure: reckoning.done() };
+    return { code: FEDERAL_INCOME_TAX, label: LABEL, figure: reckoning.done(), counted: wages };
   }
   const regularPay = paper
     .reckon('us.fit.regular-wages', 'Ordinary pay counted for this tax')
@@ -41,7 +41,7 @@ export function federalIncomeTax(context: Context): TaxResult {
   const regular = worksheet1A(paper.reckon('us.fit.regular', 'On ordinary pay'), regularPay, context).done();
   const once = supplementalTax(wages, regularPay, context);
   reckoning.start(regular.label, regular).plus(once.label, once);
-  return { code: FEDERAL_INCOME_TAX, label: LABEL, figure: reckoning.done() };
+  return { code: FEDERAL_INCOME_TAX, label: LABEL, figure: reckoning.done(), counted: wages };
 }
 
 function worksheet1A(reckoning: Reckoning, pay: Figure, context: Context): Reckoning {

@@ -5,12 +5,16 @@ import type { Figure } from '../../../working/reckoning';
 import { CannotCompute, type OrderContext } from '../../country-pack';
 import { tables } from '../tables';
 
-/** Weeks by which the weekly protected amount is multiplied (29 CFR 870.10): 4⅓ for a month. */
+/** Weeks by which the weekly protected amount is multiplied (29 CFR 870.10): 4⅓ for a month, never less than one. */
 const WEEKS: Record<Frequency, Exact> = {
+  daily: Exact.whole(1),
   weekly: Exact.whole(1),
   fortnightly: Exact.whole(2),
+  'four-weekly': Exact.whole(4),
   'twice-a-month': Exact.whole(13).over(Exact.whole(6)),
   monthly: Exact.whole(13).over(Exact.whole(3)),
+  quarterly: Exact.whole(13),
+  yearly: Exact.whole(52),
 };
 
 /** Gross pay less taxes required by law. */

@@ -1,0 +1,294 @@
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, output, signal } from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import { Store } from '@ngrx/store';
+import type { BodyOf, Effect, Group, GroupEffect, PayItemRow, ProblemDetail } from '@woodruff/contract';
+import { forkJoin } from 'rxjs';
+import { Api, problemOf } from '../api/api';
+import { EffectOnRuns } from '../kit/effect';
+import { Problem } from '../kit/problem';
+import { asksFor, isHeld } from '../pay-items/pay-item-words';
+import { payItemsStore } from '../pay-items/pay-items.store';
+import { selectEmployer } from '../session/session.store';
+import { GroupEffectTable } from './group-effect';
+import { employerStore } from './people.store';
+
+interface Line {
+  itemId: string;
+  value: string;
+}
+
+/** What a group supplies, entered or changed; a change can be passed on to its people after a look at what it does. */
+@Component({
+  selector: 'wr-group-form',
+  imports: [EffectOnRuns, FormsModule, GroupEffectTable, Problem],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <form class="panel-form" (ngSubmit)="save()">
+      <div class="form">
+        <label class="field">Called <input name="name" [(ngModel)]="name" /></label>
+        <label class="field"
+          >Pay schedule
+          <select name="schedule" [(ngModel)]="scheduleId" (ngModelChange)="forget()">
+            <option value="">Left to each person</option>
+            @for (schedule of employer()?.schedules; track schedule.id) {
+              <option [value]="schedule.id">{{ schedule.name }}</option>
+            }
+          </select>
+        </label>
+        <label class="field"
+          >Department
+          <select name="department" [(ngModel)]="department" (ngModelChange)="forget()">
+            <option value="">Left to each person</option>
+            @for (name of employer()?.departments; track name) {
+              <option>{{ name }}</option>
+            }
+          </select>
+        </label>
+        <label class="field"
+          >Worksite
+          <select name="worksite" [(ngModel)]="worksite" (ngModelChange)="forget()">
+            <option value="">Left to each person</option>
+            @for (name of employer()?.worksites; track name) {
+              <option>{{ name }}</option>
+            }
+          </select>
+        </label>
+        <label class="field">Job <input name="job" [(ngModel)]="job" (ngModelChange)="forget()" /></label>
+        <label class="field"
+          >Kind
+          <select name="kind" [(ngModel)]="kind" (ngModelChange)="forget()">
+            <option value="">Left to each person</option>
+            <option value="regular">Regular</option>
+            <option value="seasonal">Seasonal</option>
+            <option value="casual">Casual</option>
+          </select>
+        </label>
+        <label class="field"
+          >Standard hours of a period <input name="hours" inputmode="decimal" [(ngModel)]="standardHours" (ngModelChange)="forget()"
+        /></label>
+      </div>
+      <table class="lines items">
+        <tr>
+          <th>Recurring item</th>
+          <th>Amount or per cent</th>
+          <th></th>
+        </tr>
+        @for (line of lines(); track $index; let at = $index) {
+          <tr>
+            <td>
+              <select
+                class="entry"
+                [attr.aria-label]="'Item ' + (at + 1)"
+                [name]="'item' + at"
+                [(ngModel)]="line.itemId"
+                (ngModelChange)="forget()"
+              >
+                <option value=""></option>
+                @for (item of assignable(); track item.id) {
+                  <option [value]="item.id">{{ item.name }}</option>
+                }
+              </select>
+            </td>
+            <td>
+              @if (asks(line) !== 'nothing') {
+                <input
+                  class="entry amount"
+                  inputmode="decimal"
+                  [attr.aria-label]="'Value of item ' + (at + 1)"
+                  [name]="'value' + at"
+                  [(ngModel)]="line.value"
+                  (ngModelChange)="forget()"
+                />
+                {{ asks(line) === 'percent' ? '%' : '' }}
+              } @else {
+                <span class="muted">worked out</span>
+              }
+            </td>
+            <td class="num"><button type="button" class="quiet" (click)="drop(at)">Take off</button></td>
+          </tr>
+        }
+      </table>
+      <button type="button" class="quiet" (click)="add()">Another item</button>
+      @if (group()?.members?.length) {
+        <div class="form passing">
+          <label class="field"
+            >Its {{ group()!.members.length }} {{ group()!.members.length === 1 ? 'person' : 'people' }}
+            <select name="pass" [(ngModel)]="passOn" (ngModelChange)="forget()">
+              <option [ngValue]="true">follow from a day on</option>
+              <option [ngValue]="false">stay as they are; it is for those who join later</option>
+            </select>
+          </label>
+          @if (passOn) {
+            <label class="field">From <input type="date" name="from" [(ngModel)]="from" (ngModelChange)="forget()" /></label>
+          }
+        </div>
+      }
+      @if (effect(); as effect) {
+        <wr-group-effect [effect]="effect" />
+      }
+      @if (runs(); as runs) {
+        <wr-effect [effect]="runs" />
+      }
+      <wr-problem [problem]="problem()" />
+      <div class="form-actions">
+        @if (!passing() || effect()) {
+          <button class="main-action" type="submit">{{ saveWords() }}</button>
+        } @else {
+          <button class="main-action" type="button" (click)="preview()">Show what it changes</button>
+        }
+        <button class="quiet" type="button" (click)="left.emit()">Leave as it was</button>
+      </div>
+    </form>
+  `,
+  styleUrl: './person-part.scss',
+  styles: `
+    .entry {
+      display: inline-block;
+      margin: 0;
+      width: 260px;
+      font-size: 14px;
+    }
+    .amount {
+      width: 110px;
+    }
+    .items {
+      margin: 12px 0 4px;
+      max-width: 640px;
+    }
+    .passing {
+      border-top: 1px solid var(--rule);
+      margin-top: 14px;
+      padding-top: 12px;
+    }
+  `,
+})
+export class GroupForm {
+  private readonly store = inject(Store);
+  private readonly api = inject(Api);
+  /** The group that is changed; null for a new one. */
+  readonly group = input<Group | null>(null);
+  readonly saved = output();
+  readonly left = output();
+  private readonly session = this.store.selectSignal(selectEmployer);
+  protected readonly employer = this.store.selectSignal(employerStore.selectData);
+  private readonly items = this.store.selectSignal(payItemsStore.selectData);
+  protected readonly assignable = computed((): PayItemRow[] => this.items()?.filter((item) => !item.retired && isHeld(item)) ?? []);
+  protected readonly effect = signal<GroupEffect | null>(null);
+  protected readonly runs = signal<Effect | null>(null);
+  protected readonly problem = signal<ProblemDetail | null>(null);
+  protected readonly lines = signal<Line[]>([]);
+  protected name = '';
+  protected scheduleId = '';
+  protected department = '';
+  protected worksite = '';
+  protected job = '';
+  protected kind = '';
+  protected standardHours = '';
+  protected passOn = true;
+  protected from = '';
+
+  constructor() {
+    effect(() => {
+      const group = this.group();
+      this.from = this.session()?.today ?? '';
+      const { scheduleId, department, worksite, job, kind, standardHours, items } = group?.defaults ?? { items: [] };
+      this.name = group?.name ?? '';
+      this.scheduleId = scheduleId ?? '';
+      this.department = department ?? '';
+      this.worksite = worksite ?? '';
+      this.job = job ?? '';
+      this.kind = kind ?? '';
+      this.standardHours = standardHours ?? '';
+      this.lines.set([
+        ...items.map((item) => ({ itemId: item.itemId, value: item.percent ?? item.amount ?? '' })),
+        { itemId: '', value: '' },
+      ]);
+      this.forget();
+    });
+    effect(() => {
+      if (!this.session()) return;
+      this.store.dispatch(payItemsStore.load({ input: {}, keep: true }));
+      this.store.dispatch(employerStore.load({ input: {}, keep: true }));
+    });
+  }
+
+  protected passing(): boolean {
+    return this.passOn && !!this.group()?.members.length;
+  }
+
+  protected saveWords(): string {
+    const group = this.group();
+    if (!group) return 'Save the group';
+    const followers = this.effect()?.follow.length ?? 0;
+    return this.passing() ? `Save it for ${followers} ${followers === 1 ? 'person' : 'people'}` : 'Save it for those who join later';
+  }
+
+  protected asks(line: Line): string {
+    const item = this.items()?.find((candidate) => candidate.id === line.itemId);
+    return item ? asksFor(item) : 'nothing';
+  }
+
+  protected add(): void {
+    this.lines.update((lines) => [...lines, { itemId: '', value: '' }]);
+  }
+
+  protected drop(at: number): void {
+    this.lines.update((lines) => lines.filter((_line, index) => index !== at));
+    this.forget();
+  }
+
+  /** What was shown no longer holds once something else is entered. */
+  protected forget(): void {
+    this.effect.set(null);
+    this.runs.set(null);
+  }
+
+  protected preview(): void {
+    const group = this.group();
+    if (!group) return;
+    this.problem.set(null);
+    const call = { path: { id: group.id }, body: this.change(group) };
+    forkJoin({ effect: this.api.call('checkGroupChange', call), runs: this.api.rehearse('changeGroup', call) }).subscribe({
+      next: ({ effect, runs }) => {
+        this.effect.set(effect);
+        this.runs.set(runs);
+      },
+      error: (error: unknown) => this.problem.set(problemOf(error)),
+    });
+  }
+
+  protected save(): void {
+    const group = this.group();
+    this.problem.set(null);
+    const { version: _version, passOnFrom: _from, ...body } = this.change(group);
+    const request = group
+      ? this.api.call('changeGroup', { path: { id: group.id }, body: this.change(group) })
+      : this.api.call('addGroup', { body });
+    (request as ReturnType<typeof this.api.call<'changeGroup'>>).subscribe({
+      next: () => this.saved.emit(),
+      error: (error: unknown) => this.problem.set(problemOf(error)),
+    });
+  }
+
+  private change(group: Group | null): BodyOf<'changeGroup'> {
+    return {
+      version: group?.version ?? 0,
+      name: this.name,
+      passOnFrom: this.passing() ? this.from : null,
+      defaults: {
+        scheduleId: this.scheduleId || null,
+        department: this.department,
+        worksite: this.worksite,
+        job: this.job,
+        kind: (this.kind || null) as 'regular' | null,
+        standardHours: this.standardHours || null,
+        items: this.lines()
+          .filter((line) => line.itemId)
+          .map((line) => {
+            const asks = this.asks(line);
+            return { itemId: line.itemId, ...(asks === 'nothing' || !line.value ? {} : { [asks]: line.value }) };
+          }),
+      },
+    };
+  }
+}

@@ -1,0 +1,291 @@
+import { ChangeDetectionStrategy, Component, computed, DestroyRef, effect, inject, signal } from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import { RouterLink } from '@angular/router';
+import { Store } from '@ngrx/store';
+import type { Effect, Group, GroupEffect, ProblemDetail } from '@woodruff/contract';
+import { writtenDecimal } from '@woodruff/core';
+import { forkJoin } from 'rxjs';
+import { Api, problemOf } from '../api/api';
+import { EffectOnRuns } from '../kit/effect';
+import { Keys } from '../kit/keys';
+import { Problem } from '../kit/problem';
+import { payItemsStore } from '../pay-items/pay-items.store';
+import { selectEmployer, selectMayPrepare } from '../session/session.store';
+import { GroupEffectTable } from './group-effect';
+import { GroupForm } from './group-form';
+import { employerStore, groupsStore, peopleStore } from './people.store';
+
+/** Groups: what each supplies to its people, who is in it, and who has something of their own. */
+@Component({
+  selector: 'wr-pay-groups',
+  imports: [EffectOnRuns, FormsModule, GroupEffectTable, GroupForm, Problem, RouterLink],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <main class="page">
+      <div class="title-line">
+        <h1>Groups</h1>
+        <span class="muted">What people have in common, entered once. Who joins takes it over; a change can be passed on.</span>
+        @if (mayPrepare() && open() !== 'new') {
+          <button class="main-action right" type="button" (click)="open.set('new')">Add a group</button>
+        }
+      </div>
+      <wr-problem [problem]="problem() ?? loadProblem()" />
+      @if (open() === 'new') {
+        <wr-group-form (saved)="done()" (left)="open.set(null)" />
+      }
+      @for (group of groups(); track group.id) {
+        <section class="section">
+          <h2>
+            {{ group.name }}
+            <span class="muted count"
+              >{{ group.members.length || 'nobody' }}
+              {{ group.members.length === 1 ? 'person' : group.members.length ? 'people' : '' }}</span
+            >
+            @if (mayPrepare() && open() !== group.id) {
+              <span class="acts">
+                <button class="quiet" type="button" (click)="move(group)" [attr.aria-label]="'Move people to ' + group.name">
+                  Move people here
+                </button>
+                <button class="quiet" type="button" (click)="change(group)" [attr.aria-label]="'Change ' + group.name">Change</button>
+                @if (!group.members.length) {
+                  <button class="quiet" type="button" (click)="remove(group)" [attr.aria-label]="'Remove ' + group.name">Remove</button>
+                }
+              </span>
+            }
+          </h2>
+          @if (open() === group.id) {
+            <wr-group-form [group]="group" (saved)="done()" (left)="open.set(null)" />
+          } @else {
+            <p class="muted">{{ supplies(group) }}</p>
+          }
+          @if (moving() === group.id) {
+            <div class="panel-form">
+              <div class="row-of">
+                <label>From <input class="entry date" type="date" [ngModel]="from()" (ngModelChange)="from.set($event); forget()" /></label>
+                <label>Find <input class="entry" type="search" [ngModel]="text()" (ngModelChange)="text.set($event)" /></label>
+                <span class="muted">{{ chosen().size }} chosen</span>
+              </div>
+              <div class="candidates" tabindex="0" role="group" [attr.aria-label]="'People to move to ' + group.name">
+                @for (person of candidates(); track person.id) {
+                  <label class="check"
+                    ><input type="checkbox" [checked]="chosen().has(person.id)" (change)="toggle(person.id)" /> {{ person.name }}
+                    <span class="muted">{{ person.job }}</span></label
+                  >
+                }
+              </div>
+              @if (effect(); as effect) {
+                <wr-group-effect [effect]="effect" />
+              }
+              @if (runs(); as runs) {
+                <wr-effect [effect]="runs" />
+              }
+              <div class="form-actions">
+                @if (effect()) {
+                  <button class="main-action" type="button" (click)="saveMove(group)">
+                    Move {{ chosen().size }} {{ chosen().size === 1 ? 'person' : 'people' }} to {{ group.name }}
+                  </button>
+                } @else {
+                  <button class="main-action" type="button" [disabled]="!chosen().size" (click)="preview(group)">
+                    Show what it changes
+                  </button>
+                }
+                <button class="quiet" type="button" (click)="moving.set(null)">Leave them where they are</button>
+              </div>
+            </div>
+          }
+          @if (group.members.length) {
+            <details>
+              <summary>
+                {{ group.members.length === 1 ? 'Who is in it' : 'The ' + group.members.length + ' people in it' }}{{ ownWords(group) }}
+              </summary>
+              <table class="lines">
+                @for (member of group.members; track member.personId) {
+                  <tr>
+                    <td>
+                      <a [routerLink]="['/people', member.personId]">{{ member.name }}</a>
+                    </td>
+                    <td class="muted">{{ member.own.length ? 'the group has ' + member.own.join('; ') : 'as the group' }}</td>
+                  </tr>
+                }
+              </table>
+            </details>
+          }
+        </section>
+      } @empty {
+        @if (groups() && open() !== 'new') {
+          <p class="notice">
+            No groups yet. A group holds what its people have in common: schedule, place, hours, recurring items. A new person in it needs
+            only name, pay and tax details.
+          </p>
+        }
+      }
+    </main>
+  `,
+  styleUrl: './person-part.scss',
+  styles: `
+    .count {
+      font:
+        400 14px 'Source Sans 3 Variable',
+        sans-serif;
+    }
+    .acts {
+      margin-left: auto;
+      display: flex;
+      gap: 16px;
+    }
+    .candidates {
+      columns: 3;
+      max-height: 220px;
+      overflow: auto;
+      margin: 10px 0;
+      font-size: 14px;
+    }
+    .entry {
+      display: inline-block;
+      width: auto;
+      margin: 0 0 0 6px;
+    }
+    td:first-child {
+      width: 260px;
+    }
+  `,
+})
+export class PayGroups {
+  private readonly store = inject(Store);
+  private readonly api = inject(Api);
+  private readonly session = this.store.selectSignal(selectEmployer);
+  protected readonly mayPrepare = this.store.selectSignal(selectMayPrepare);
+  protected readonly groups = this.store.selectSignal(groupsStore.selectData);
+  protected readonly loadProblem = this.store.selectSignal(groupsStore.selectProblem);
+  private readonly employer = this.store.selectSignal(employerStore.selectData);
+  private readonly items = this.store.selectSignal(payItemsStore.selectData);
+  private readonly people = this.store.selectSignal(peopleStore.selectData);
+  protected readonly problem = signal<ProblemDetail | null>(null);
+  /** The group whose form is open. */
+  protected readonly open = signal<string | null>(null);
+  /** The group that people are being moved to. */
+  protected readonly moving = signal<string | null>(null);
+  protected readonly from = signal('');
+  protected readonly text = signal('');
+  protected readonly chosen = signal<ReadonlySet<string>>(new Set());
+  protected readonly effect = signal<GroupEffect | null>(null);
+  protected readonly runs = signal<Effect | null>(null);
+  protected readonly candidates = computed(() => {
+    const inIt = new Set(
+      this.groups()
+        ?.find((group) => group.id === this.moving())
+        ?.members.map((member) => member.personId),
+    );
+    const wanted = this.text().toLowerCase();
+    return (this.people() ?? []).filter(
+      (person) =>
+        !inIt.has(person.id) &&
+        (!person.left || person.left >= this.from()) &&
+        `${person.name} ${person.job}`.toLowerCase().includes(wanted),
+    );
+  });
+
+  constructor() {
+    effect(() => {
+      if (!this.session()) return;
+      this.from.set(this.session()?.today ?? '');
+      this.reload();
+      this.store.dispatch(payItemsStore.load({ input: {}, keep: true }));
+      this.store.dispatch(employerStore.load({ input: {}, keep: true }));
+      this.store.dispatch(peopleStore.load({ input: {}, keep: true }));
+    });
+    inject(DestroyRef).onDestroy(
+      inject(Keys).add({ keys: 'n', label: 'Add a group', run: () => this.mayPrepare() && this.open.set('new') }),
+    );
+  }
+
+  protected supplies({ defaults }: Group): string {
+    const schedule = this.employer()?.schedules.find((one) => one.id === defaults.scheduleId)?.name;
+    const items = defaults.items.map((item) => {
+      const name = this.items()?.find((one) => one.id === item.itemId)?.name ?? '';
+      return item.percent ? `${name} ${item.percent}%` : item.amount ? `${name} ${writtenDecimal(item.amount)}` : name;
+    });
+    const words = [
+      schedule,
+      defaults.department,
+      defaults.worksite,
+      defaults.job,
+      defaults.kind ?? '',
+      defaults.standardHours ? `${defaults.standardHours} hours` : '',
+      ...items,
+    ].filter(Boolean);
+    return words.length ? `Supplies ${words.join(', ')}.` : 'Supplies nothing yet.';
+  }
+
+  protected ownWords(group: Group): string {
+    const own = group.members.filter((member) => member.own.length).length;
+    return own ? `, ${own} with something of their own` : '';
+  }
+
+  protected change(group: Group): void {
+    this.moving.set(null);
+    this.open.set(group.id);
+  }
+
+  protected move(group: Group): void {
+    this.open.set(null);
+    this.chosen.set(new Set());
+    this.forget();
+    this.moving.set(group.id);
+  }
+
+  protected toggle(id: string): void {
+    this.chosen.update((chosen) => {
+      const next = new Set(chosen);
+      if (!next.delete(id)) next.add(id);
+      return next;
+    });
+    this.forget();
+  }
+
+  protected forget(): void {
+    this.effect.set(null);
+    this.runs.set(null);
+  }
+
+  protected preview(group: Group): void {
+    this.problem.set(null);
+    const call = this.moved(group);
+    forkJoin({ effect: this.api.call('checkMove', call), runs: this.api.rehearse('moveToGroup', call) }).subscribe({
+      next: ({ effect, runs }) => {
+        this.effect.set(effect);
+        this.runs.set(runs);
+      },
+      error: (error: unknown) => this.problem.set(problemOf(error)),
+    });
+  }
+
+  protected saveMove(group: Group): void {
+    this.api.call('moveToGroup', this.moved(group)).subscribe({
+      next: () => this.done(),
+      error: (error: unknown) => this.problem.set(problemOf(error)),
+    });
+  }
+
+  protected remove(group: Group): void {
+    this.api.call('removeGroup', { path: { id: group.id } }).subscribe({
+      next: () => this.done(),
+      error: (error: unknown) => this.problem.set(problemOf(error)),
+    });
+  }
+
+  protected done(): void {
+    this.open.set(null);
+    this.moving.set(null);
+    this.problem.set(null);
+    this.reload();
+  }
+
+  private reload(): void {
+    this.store.dispatch(groupsStore.load({ input: {}, keep: true }));
+  }
+
+  private moved(group: Group) {
+    return { path: { id: group.id }, body: { personIds: [...this.chosen()], from: this.from() } };
+  }
+}
