@@ -60,6 +60,7 @@ export const setUpSchema = z.object({
   name: z.string(),
   facts: employerFactsSchema,
   version: z.number().int(),
+  hasLogo: z.boolean(),
   bank: z.object({ name: z.string(), routing: z.string(), shown: z.string() }).nullable(),
   schedules: z.array(scheduleSchema.extend({ id, people: z.number().int(), runs: z.number().int() })),
   members: z.array(z.object({ id, name: z.string(), email: z.string(), role: z.enum(ROLES) })),
@@ -91,4 +92,6 @@ export const bankSchema = z.object({
   routing: z.string().regex(/^\d{9}$/, 'a routing number of nine figures'),
   account: z.string().regex(/^\d{4,17}$/, 'an account number of 4 to 17 figures'),
 });
+/** PNG or JPEG as base64; empty takes the logo away. */
+export const logoSchema = z.object({ content: z.string().max(700_000) });
 export const memberSchema = z.object({ email: z.email('an e-mail address'), name, role: z.enum(ROLES) });

@@ -10,6 +10,7 @@ import {
   noteSchema,
   openingCheckSchema,
   openingEntrySchema,
+  openingImportSchema,
   openingSchema,
   paymentSchema,
   newPersonSchema,
@@ -37,7 +38,7 @@ import {
   sheetSchema,
 } from './pay-runs';
 import { groupChangeSchema, groupEffectSchema, groupMoveSchema, groupSchema, newGroupSchema } from './groups';
-import { bankSchema, memberSchema, payDatesSchema, scheduleSchema, setUpChangeSchema, setUpSchema } from './employers';
+import { bankSchema, logoSchema, memberSchema, payDatesSchema, scheduleSchema, setUpChangeSchema, setUpSchema } from './employers';
 import { ROLES, sessionSchema, signInSchema } from './session';
 import { id, isoDate, name, signedAmount } from './values';
 
@@ -94,6 +95,15 @@ export const endpoints = {
     answer: nothing,
   },
   setBank: { method: 'put', path: `${at}/bank`, needs: 'administer', summary: 'The account that pays', body: bankSchema, answer: nothing },
+  setLogo: {
+    method: 'put',
+    path: `${at}/logo`,
+    needs: 'administer',
+    summary: 'The logo on payslips and forms, PNG or JPEG',
+    body: logoSchema,
+    answer: nothing,
+  },
+  logo: { method: 'get', path: `${at}/logo`, needs: 'read', summary: 'The logo', file: 'image/png' },
   addSchedule: {
     method: 'post',
     path: `${at}/schedules`,
@@ -194,6 +204,22 @@ export const endpoints = {
     needs: 'prepare',
     summary: 'Import a file of people (docs/formats.md): all of it or nothing',
     body: importSchema,
+    answer: z.object({ added: z.number().int(), changed: z.number().int(), unchanged: z.number().int() }),
+  },
+  checkOpenings: {
+    method: 'post',
+    path: `${at}/people/opening/check`,
+    needs: 'prepare',
+    summary: 'What importing a file of opening balances would do, and what keeps it from being taken; nothing is saved',
+    body: openingImportSchema,
+    answer: importCheckSchema,
+  },
+  importOpenings: {
+    method: 'post',
+    path: `${at}/people/opening`,
+    needs: 'prepare',
+    summary: 'Import what an earlier system paid (docs/formats.md): all of it or nothing',
+    body: openingImportSchema,
     answer: z.object({ added: z.number().int(), changed: z.number().int(), unchanged: z.number().int() }),
   },
   importProgress: {

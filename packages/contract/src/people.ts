@@ -187,6 +187,8 @@ export const personSchema = z.object({
   items: z.array(
     personItemSchema.extend({ id, version: z.number().int(), code: z.string(), name: z.string(), kind: z.string(), taken: minor }),
   ),
+  /** What is left of the limits of recurring items. */
+  limitsLeft: z.array(z.object({ item: z.string(), limit: z.enum(['year', 'in-all', 'law']), label: z.string(), of: minor, left: minor })),
   missing: z.array(z.object({ sentence: z.string(), part: z.string() })),
   payslips: z.array(
     z.object({
@@ -219,6 +221,8 @@ export const importSchema = z.object({
   content: z.string().min(1).max(40_000_000),
   columns: z.array(z.string().nullable()).optional(),
 });
+/** A file of what an earlier system paid: one row for each person and day. */
+export const openingImportSchema = importSchema.extend({ acceptDifferences: z.boolean().default(false) });
 export const importCheckSchema = z.object({
   rows: z.number().int(),
   columns: z.array(z.object({ heading: z.string(), key: z.string().nullable(), example: z.string() })),

@@ -10,6 +10,7 @@ export { writtenWhen } from './pay-items/when';
 export * from './payslip/input';
 export * from './payslip/payslip';
 export { computePayslip } from './payslip/compute-payslip';
+export { limitsLeft, type LimitLeft } from './payslip/limits-left';
 export { splitNet, type DepositShare } from './payslip/deposits';
 export { grossForNet, type GrossForNet } from './payslip/gross-for-net';
 export * from './ledger/ledger';

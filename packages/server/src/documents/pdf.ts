@@ -51,6 +51,12 @@ export class Sheet {
     return this;
   }
 
+  /** A picture at the right end of the head, within the height of title and address. */
+  logo(image: Buffer): this {
+    this.pdf.image(image, RIGHT - 110, 34, { fit: [110, 44], align: 'right', valign: 'bottom' });
+    return this;
+  }
+
   heading(text: string): this {
     this.room(40);
     this.y += 10;

@@ -1,6 +1,8 @@
 import { latest } from '../audit/audit';
 import type { Database } from '../database/connection';
+import { notFound } from '../errors';
 import type { Handle } from '../http/route';
+import { logoOf, setLogo } from './logo';
 import { addMember, addSchedule, beginEmployer, changeMember, changeSchedule, changeSetUp, payDates, setBank, setUpView } from './set-up';
 import { employerPage, find, moveToday, timeline, todayView } from './service';
 
@@ -9,6 +11,12 @@ export function employerRoutes(handle: Handle, database: Database): void {
   handle('setUp', ({ scope }) => setUpView(scope));
   handle('changeSetUp', ({ scope, body }) => changeSetUp(scope, body));
   handle('setBank', ({ scope, body }) => setBank(scope, body));
+  handle('setLogo', ({ scope, body }) => setLogo(scope, body));
+  handle('logo', async ({ scope, response }) => {
+    const logo = await logoOf(scope);
+    if (!logo) throw notFound('logo');
+    response.type(logo.type).send(logo.image);
+  });
   handle('addSchedule', ({ scope, body }) => addSchedule(scope, body));
   handle('changeSchedule', ({ scope, path, body }) => changeSchedule(scope, path('id'), body));
   handle('payDates', ({ scope, body }) => Promise.resolve(payDates(scope, body)));

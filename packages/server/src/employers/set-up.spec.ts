@@ -1,3 +1,5 @@
+import { payslipsPdf } from '../pay-runs/documents';
+import { logoOf, setLogo } from './logo';
 import type { EmployerFacts, SetUp } from '@woodruff/contract';
 import { select } from '../database/connection';
 import { rehearse } from '../pay-runs/rehearsal';
@@ -160,5 +162,23 @@ describe('The set-up of an employer', () => {
     const nell = (await setUpView(scope)).members.find((member) => member.email === email)!;
     await changeMember(scope, nell.id, null);
     expect(await refusal(scopeOf(testDatabase(), nell.id, place.employerId))).toContain('no such employer');
+  });
+});
+
+describe('The logo', () => {
+  const PNG = 'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==';
+
+  it('is kept, printed on payslips and taken away; other files are refused', async () => {
+    const place = await Workplace.make();
+    const scope = await place.scope('administrator');
+    expect((await setUpView(scope)).hasLogo).toBeFalse();
+    await setLogo(scope, { content: PNG });
+    expect((await logoOf(scope))?.type).toBe('image/png');
+    const run = await place.run();
+    expect((await payslipsPdf(scope, { run })).includes('/Subtype /Image')).toBeTrue();
+    expect(await refusal(setLogo(scope, { content: Buffer.from('<svg/>').toString('base64') }))).toContain('neither PNG nor JPEG');
+    await setLogo(scope, { content: '' });
+    expect((await setUpView(scope)).hasLogo).toBeFalse();
+    expect((await payslipsPdf(scope, { run })).includes('/Subtype /Image')).toBeFalse();
   });
 });

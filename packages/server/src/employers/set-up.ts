@@ -77,9 +77,9 @@ export async function beginEmployer(database: Database, userId: string, body: Pa
 export async function setUpView(scope: Scope): Promise<SetUp> {
   const { database, employer } = scope;
   const pack = packFor(scope);
-  const [row] = await select<{ version: number; bank: { name: string; routing: string; last4: string } | null }>(
+  const [row] = await select<{ version: number; hasLogo: boolean; bank: { name: string; routing: string; last4: string } | null }>(
     database,
-    'select version, bank from employers where id = :id',
+    'select version, bank, logo is not null as "hasLogo" from employers where id = :id',
     { id: employer.id },
   );
   const schedules = await select<SetUp['schedules'][number]>(
@@ -102,6 +102,7 @@ export async function setUpView(scope: Scope): Promise<SetUp> {
     name: employer.name,
     facts,
     version: row?.version ?? 0,
+    hasLogo: row?.hasLogo ?? false,
     bank: bank && { name: bank.name, routing: bank.routing, shown: `••••${bank.last4}` },
     schedules,
     members,

@@ -74,7 +74,7 @@ export function createApp({ environment, database, pool, jobs, logger }: Parts):
     next();
   });
   // Files of people are larger than anything typed.
-  api.use(/\/people\/import/, express.json({ limit: '40mb' }));
+  api.use(/\/people\/(import|opening)|\/logo/, express.json({ limit: '40mb' }));
   api.use(express.json({ limit: '2mb' }), sessions(pool, environment), csrfProtection);
   api.post(
     '/session',

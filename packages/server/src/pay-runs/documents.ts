@@ -2,6 +2,7 @@ import { stringify } from 'csv-stringify/sync';
 import ExcelJS from 'exceljs';
 import type { PayslipView } from '@woodruff/contract';
 import { decimalOf, minorOf, written, writtenDay, writtenPeriod } from '@woodruff/core';
+import { logoOf } from '../employers/logo';
 import { notFound } from '../errors';
 import { LEFT, RIGHT, SECOND_INK, Sheet } from '../documents/pdf';
 import type { Scope } from '../users/scope';
@@ -23,22 +24,25 @@ export async function payslipsPdf(scope: Scope, which: { run: string } | { paysl
     'run' in which ? (await payslipsOfRun(scope, which.run)).map((stored) => viewOf(stored)) : [await payslipView(scope, which.payslip)];
   if (!payslips.length) throw notFound('payslip');
   const sheet = new Sheet('Payslips');
-  for (const payslip of payslips) printPayslip(sheet.page(), scope, payslip);
+  const logo = await logoOf(scope);
+  for (const payslip of payslips) {
+    sheet.page();
+    if (logo) sheet.logo(logo.image);
+    printPayslip(sheet, scope, payslip, !!logo);
+  }
   return sheet.finish(scope.employer.name);
 }
 
-function printPayslip(sheet: Sheet, scope: Scope, payslip: PayslipView): void {
+function printPayslip(sheet: Sheet, scope: Scope, payslip: PayslipView, besideLogo: boolean): void {
   const { address } = scope.employer.facts;
-  sheet.title(
-    scope.employer.name,
-    payslip.state === 'reversal' ? 'Reversal' : payslip.state === 'draft' ? 'Draft, not approved' : 'Payslip',
-  );
+  const kind = payslip.state === 'reversal' ? 'Reversal' : payslip.state === 'draft' ? 'Draft, not approved' : 'Payslip';
+  sheet.title(scope.employer.name, besideLogo ? '' : kind);
   sheet.text(`${address.line1}, ${address.city}, ${address.state} ${address.postcode}`, { color: SECOND_INK });
   sheet.y += 8;
   sheet.row(
     [
       { text: payslip.name, at: LEFT, width: 300 },
-      { text: `Paid ${writtenDay(payslip.payDate)}`, at: RIGHT, right: true },
+      { text: `${besideLogo ? `${kind}, paid` : 'Paid'} ${writtenDay(payslip.payDate)}`, at: RIGHT, right: true },
     ],
     'bold',
   );

@@ -61,8 +61,8 @@ async function hasShortLimits(scope: Scope, transaction?: Transaction): Promise<
 }
 
 const PAYSLIPS = 'payslips y join people p on p.id = y.person_id and p.employer_id = :employer where y.id in (:payslipIds)';
-/** A person without a payslip yet, as for an empty one. */
-const NO_PAYSLIP = `(select id, null::uuid as payslip, '{}'::jsonb as edits from people where id = :person) y join people p on p.id = y.id and p.employer_id = :employer`;
+/** People without a payslip yet, as for an empty one. */
+const NO_PAYSLIP = `(select id, null::uuid as payslip, '{}'::jsonb as edits from people where id in (:people)) y join people p on p.id = y.id and p.employer_id = :employer`;
 
 /** Sums of a person's lines in the month, the quarter and the pay period of the run. */
 const SPANS = `(select json_object_agg(m.code, json_build_object('month', m.month, 'quarter', m.quarter, 'period', m.period))
@@ -76,7 +76,7 @@ const SPANS = `(select json_object_agg(m.code, json_build_object('month', m.mont
 export function loadPeopleFacts(
   scope: Scope,
   run: RunRow,
-  of: readonly string[] | { person: string },
+  of: readonly string[] | { people: readonly string[] },
   { spans }: Pick<RunFacts, 'spans'>,
   transaction?: Transaction,
 ): Promise<PersonFacts[]> {
@@ -98,10 +98,10 @@ export function loadPeopleFacts(
             (select json_object_agg(b.code, json_build_object('year', b.year, 'inAll', b.in_all))
              from (select code, coalesce(sum(amount) filter (where tax_year = :taxYear), 0) as year, sum(amount) as in_all from balances where person_id = p.id group by code) b) as balances,
             ${spans ? SPANS : 'null'} as spans
-     from ${'person' in of ? NO_PAYSLIP : PAYSLIPS} order by p.family_name, p.given_name, p.code`,
+     from ${'people' in of ? NO_PAYSLIP : PAYSLIPS} order by p.family_name, p.given_name, p.code`,
     {
-      payslipIds: 'person' in of ? [] : of,
-      person: 'person' in of ? of.person : null,
+      payslipIds: 'people' in of ? [null] : of,
+      people: 'people' in of ? of.people : [null],
       employer: scope.employer.id,
       periodFrom: run.periodFrom,
       periodTo: run.periodTo,

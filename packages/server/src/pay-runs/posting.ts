@@ -25,17 +25,22 @@ export async function postRun(scope: Scope, run: { id: string; payDate: string }
   await addToBalances(scope, 'run_id = :subject', run.id, transaction);
 }
 
-/** Posts one payslip of a run that is approved already, as opening balances are. */
-export async function postPayslip(scope: Scope, run: { payDate: string }, payslipId: string, transaction: Transaction): Promise<void> {
+/** Posts payslips of a run that is approved already, as opening balances are. */
+export async function postPayslips(
+  scope: Scope,
+  run: { payDate: string },
+  payslips: readonly string[],
+  transaction: Transaction,
+): Promise<void> {
   const taxYear = packFor(scope).taxYearOf(run.payDate).label;
   await execute(
     scope.database,
-    INSERT_LINES.replace('__WHICH__', 'y.id = :payslip'),
-    { employer: scope.employer.id, payslip: payslipId, payDate: run.payDate, taxYear },
+    INSERT_LINES.replace('__WHICH__', 'y.id in (:payslips)'),
+    { employer: scope.employer.id, payslips, payDate: run.payDate, taxYear },
     transaction,
   );
-  await execute(scope.database, `update payslips set state = 'posted' where id = :payslip`, { payslip: payslipId }, transaction);
-  await addToBalances(scope, 'payslip_id = :subject', payslipId, transaction);
+  await execute(scope.database, `update payslips set state = 'posted' where id in (:payslips)`, { payslips }, transaction);
+  await addToBalances(scope, 'payslip_id in (:subject)', payslips, transaction);
 }
 
 /** Posts the negated lines of a posted payslip under a reversing payslip. */
@@ -55,13 +60,13 @@ export async function postReversal(
     { original, reversal, payDate, taxYear },
     transaction,
   );
-  await addToBalances(scope, 'payslip_id = :subject', reversal, transaction);
+  await addToBalances(scope, 'payslip_id in (:subject)', [reversal], transaction);
 }
 
 function addToBalances(
   scope: Scope,
-  where: 'run_id = :subject' | 'payslip_id = :subject',
-  subject: string,
+  where: 'run_id = :subject' | 'payslip_id in (:subject)',
+  subject: string | readonly string[],
   transaction: Transaction,
 ): Promise<unknown> {
   return execute(

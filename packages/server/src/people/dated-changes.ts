@@ -154,7 +154,7 @@ export async function datedOf(scope: Scope, personId: string): Promise<PersonVie
     { personId },
   );
   if (!rows.length) return [];
-  const names = await namesOf(scope);
+  const names = await namesOf(scope, rows);
   return rows.map(({ facts, before, ...row }) => ({
     ...row,
     changes: inOrder(facts).map((key) => ({
@@ -169,12 +169,18 @@ export async function datedOf(scope: Scope, personId: string): Promise<PersonVie
 /** Keys in the order of the form; the database keeps its own. */
 const inOrder = (facts: object): string[] => Object.keys(LABELS).filter((key) => key in facts);
 
-async function namesOf(scope: Scope): Promise<Map<string, string>> {
+async function namesOf(
+  scope: Scope,
+  entries: readonly { facts: Record<string, unknown>; before: Record<string, unknown> | null }[],
+): Promise<Map<string, string>> {
+  const managers = entries
+    .flatMap(({ facts, before }) => [facts['managerId'], before?.['managerId']])
+    .filter((id) => typeof id === 'string');
   const rows = await select<{ id: string; name: string }>(
     scope.database,
     `select id, name from pay_schedules where employer_id = :employer union all
-     select m.id, m.given_name || ' ' || m.family_name from people m where m.employer_id = :employer and m.id in (select p.manager_id from people p where p.employer_id = :employer)`,
-    { employer: scope.employer.id },
+     select m.id, m.given_name || ' ' || m.family_name from people m where m.employer_id = :employer and m.id = any(array[:managers]::uuid[])`,
+    { employer: scope.employer.id, managers: managers.length ? managers : [null] },
   );
   return new Map(rows.map(({ id, name }) => [id, name]));
 }

@@ -14,12 +14,12 @@ import { record } from '../audit/audit';
 import { copyInto } from '../database/copy';
 import { execute, select, type Transaction } from '../database/connection';
 import { factsChanged } from '../employers/facts-version';
-import { conflict, invalid } from '../errors';
+import { conflict, invalid, notFound } from '../errors';
 import { PayRun, Payslip as StoredPayslip } from '../pay-runs/models';
-import { postPayslip, postReversal } from '../pay-runs/posting';
+import { postPayslips, postReversal } from '../pay-runs/posting';
 import { RESULT_COLUMNS, resultRow, summaryOf } from '../pay-runs/result';
 import { packFor, type Scope } from '../users/scope';
-import { inputOn, ordinary } from './ordinary-input';
+import { inputsOn, ordinary, type InputOn } from './ordinary-input';
 
 const REASON = 'As paid by the earlier system';
 /** A quarter's taxes are sums of payslips that were each rounded: so far they may lie from the rate. */
@@ -28,7 +28,7 @@ const ROUNDINGS_BELOW = Exact.of('-0.10');
 
 /** What was paid by an earlier system and is on file, and what can be entered. */
 export async function openingBalances(scope: Scope, id: string): Promise<OpeningBalances> {
-  const { items, taxes } = await enterable(scope, id);
+  const { items, taxes } = orRefused((await enterable(scope, [id], scope.employer.today)).get(id));
   const rows = await select<{ payslipId: string; paidUntil: string; code: string; amount: number }>(
     scope.database,
     `select y.id as "payslipId", r.pay_date as "paidUntil", l.code, sum(l.amount)::bigint as amount
@@ -45,10 +45,17 @@ export async function openingBalances(scope: Scope, id: string): Promise<Opening
   return { items: items.map(({ code, name, kind }) => ({ code, name, kind })), taxes, entered: [...entries.values()] };
 }
 
+/** What one person was paid, up to a day; amounts by the code of the item or tax. */
+export interface OpeningEntry {
+  personId: string;
+  paidUntil: string;
+  amounts: Record<string, string>;
+}
+
 /** What the amounts make of the person's sums, with what does not tie out; nothing is saved. */
 export async function checkOpening(scope: Scope, id: string, body: ParsedBodyOf<'checkOpening'>): Promise<AnswerOf<'checkOpening'>> {
-  const { payslip } = await worked(scope, id, body);
-  return viewOf(payslip, body.amounts);
+  const [result] = await worked(scope, [{ personId: id, ...body }]);
+  return viewOf(orRefused(result?.outcome).payslip, body.amounts);
 }
 
 /**
@@ -56,101 +63,196 @@ export async function checkOpening(scope: Scope, id: string, body: ParsedBodyOf<
  * earlier entry is reversed first: nothing posted is overwritten.
  */
 export async function postOpening(scope: Scope, id: string, body: ParsedBodyOf<'postOpening'>): Promise<Record<string, never>> {
-  const { checks } = await checkOpening(scope, id, body);
-  if (checks.length && !body.acceptDifferences)
-    throw conflict(
-      'does-not-tie-out',
-      `It does not tie out: ${checks[0] ?? ''} Correct the amounts, or accept them as the earlier system paid them.`,
-    );
   return scope.database.transaction(async (transaction) => {
-    const run = await openingRun(scope, id, body.paidUntil, transaction);
-    const earlier = await StoredPayslip.findOne({
-      where: { runId: run.id, personId: id, state: 'posted' },
-      transaction,
-      lock: transaction.LOCK.UPDATE,
-    });
-    if (earlier) {
-      const reversal = await StoredPayslip.create(
-        { runId: run.id, personId: id, state: 'reversal', reverses: earlier.id, edits: { note: 'Opening balances entered again' } },
-        { transaction },
+    const [posted] = await postEntries(scope, [{ personId: id, ...body }], transaction);
+    if (posted?.fault) throw invalid(posted.fault);
+    if (posted?.checks.length && !body.acceptDifferences)
+      throw conflict(
+        'does-not-tie-out',
+        `It does not tie out: ${posted.checks[0] ?? ''} Correct the amounts, or accept them as the earlier system paid them.`,
       );
-      await postReversal(scope, earlier.id, reversal.id, body.paidUntil, transaction);
-      await earlier.update({ state: 'reversed' }, { transaction });
-    }
-    // Worked out within the transaction, after the reversal: ceilings of the year count from what is posted now.
-    const { payslip, input } = await worked(scope, id, body, transaction);
-    const made = await StoredPayslip.create({ runId: run.id, personId: id, edits: {} }, { transaction });
-    await copyInto(transaction, 'payslip_results', RESULT_COLUMNS, [
-      resultRow(made.id, run.id, { ...payslip, problems: [] }, summaryOf(input, {}, payslip), JSON.stringify(input)),
-    ]);
-    await postPayslip(scope, { ...run.get(), payDate: body.paidUntil }, made.id, transaction);
+    return {};
+  });
+}
+
+/** Posts entries of one day; those of earlier days are to be posted before, for ceilings of the year count from them. */
+export async function postEntries(
+  scope: Scope,
+  entries: readonly OpeningEntry[],
+  transaction: Transaction,
+): Promise<{ personId: string; checks: string[]; fault?: string }[]> {
+  const [first] = entries;
+  if (!first) return [];
+  const { paidUntil } = first;
+  const personIds = entries.map((entry) => entry.personId);
+  const run = await openingRun(scope, first.personId, paidUntil, transaction);
+  const earlier = await StoredPayslip.findAll({
+    where: { runId: run.id, personId: personIds, state: 'posted' },
+    transaction,
+    lock: transaction.LOCK.UPDATE,
+  });
+  for (const payslip of earlier) {
+    const reversal = await StoredPayslip.create(
+      {
+        runId: run.id,
+        personId: payslip.personId,
+        state: 'reversal',
+        reverses: payslip.id,
+        edits: { note: 'Opening balances entered again' },
+      },
+      { transaction },
+    );
+    await postReversal(scope, payslip.id, reversal.id, paidUntil, transaction);
+    await payslip.update({ state: 'reversed' }, { transaction });
+  }
+  // Worked out within the transaction, after the reversals: ceilings of the year count from what is posted now.
+  const outcomes = await worked(scope, entries, transaction);
+  const results = outcomes.flatMap(({ entry, outcome }) => (typeof outcome === 'string' ? [] : [{ entry, ...outcome }]));
+  const faults = outcomes.flatMap(({ entry, outcome }) =>
+    typeof outcome === 'string' ? [{ personId: entry.personId, checks: [], fault: outcome }] : [],
+  );
+  if (!results.length) return faults;
+  const made = await StoredPayslip.bulkCreate(
+    results.map(({ entry }) => ({ runId: run.id, personId: entry.personId, edits: {} })),
+    { transaction },
+  );
+  await copyInto(
+    transaction,
+    'payslip_results',
+    RESULT_COLUMNS,
+    results.map(({ payslip, input }, index) =>
+      resultRow(made[index]?.id ?? '', run.id, { ...payslip, problems: [] }, summaryOf(input, {}, payslip), JSON.stringify(input)),
+    ),
+  );
+  await postPayslips(
+    scope,
+    { payDate: paidUntil },
+    made.map(({ id }) => id),
+    transaction,
+  );
+  const checked = results.map(({ entry, payslip }) => ({ entry, payslip, checks: viewOf(payslip, entry.amounts).checks }));
+  for (const { entry, payslip, checks } of checked)
     await record(
       scope,
       {
         action: 'opening',
         subject: 'person',
-        subjectId: id,
-        what: `Paid by an earlier system until ${writtenDate(body.paidUntil)}: gross ${decimalOf(payslip.totals.gross)}, net ${decimalOf(payslip.totals.net)}${checks.length ? ', accepted though it does not tie out' : ''}`,
-        after: body.amounts,
+        subjectId: entry.personId,
+        what: `Paid by an earlier system until ${writtenDate(paidUntil)}: gross ${decimalOf(payslip.totals.gross)}, net ${decimalOf(payslip.totals.net)}${checks.length ? ', accepted though it does not tie out' : ''}`,
+        after: entry.amounts,
       },
       transaction,
     );
-    await factsChanged(scope, transaction);
-    return {};
-  });
+  await factsChanged(scope, transaction);
+  return [...checked.map(({ entry, checks }) => ({ personId: entry.personId, checks })), ...faults];
 }
 
-/** The payslip that the engine makes of the amounts: items as paid once, every tax as it was withheld. */
+/** The payslips that the engine makes of entries of one day: items as paid once, every tax as it was withheld. */
 async function worked(
   scope: Scope,
-  id: string,
-  body: ParsedBodyOf<'checkOpening'>,
+  entries: readonly OpeningEntry[],
   transaction?: Transaction,
-): Promise<{ payslip: Payslip; input: PayslipInput }> {
-  if (body.paidUntil > scope.employer.today)
+): Promise<{ entry: OpeningEntry; outcome: Worked | string }[]> {
+  const paidUntil = entries[0]?.paidUntil ?? '';
+  if (paidUntil > scope.employer.today)
     throw invalid('What an earlier system paid lies in the past. Give the last pay date that it covers.', [
       { path: 'paidUntil', expected: 'a date up to today' },
     ]);
-  const { items, taxes, input } = await enterable(scope, id, body.paidUntil, transaction);
+  const known = await enterable(
+    scope,
+    entries.map((entry) => entry.personId),
+    paidUntil,
+    transaction,
+  );
+  return entries.map((entry) => {
+    const of = known.get(entry.personId) ?? 'There is no such person.';
+    return { entry, outcome: typeof of === 'string' ? of : asPaidBefore(scope, entry, of) };
+  });
+}
+
+interface Worked {
+  payslip: Payslip;
+  input: PayslipInput;
+}
+
+/** What was found, or a refusal with the sentence that says why not. */
+function orRefused<T extends object>(found: T | string | undefined): T {
+  if (found === undefined) throw notFound('person');
+  if (typeof found === 'string') throw invalid(found);
+  return found;
+}
+
+interface Enterable {
+  items: PayItem[];
+  taxes: { code: string; label: string }[];
+  input: PayslipInput;
+}
+
+function asPaidBefore(scope: Scope, { amounts }: OpeningEntry, { items, taxes, input }: Enterable): Worked | string {
   const known = new Set([...items.map((item) => item.code), ...taxes.map((tax) => tax.code)]);
-  const unknown = Object.keys(body.amounts).find((code) => !known.has(code));
-  if (unknown)
-    throw invalid(`“${unknown}” is no pay item or tax of this person.`, [{ path: `amounts.${unknown}`, expected: 'an item or a tax' }]);
+  const unknown = Object.keys(amounts).find((code) => !known.has(code));
+  if (unknown) return `“${unknown}” is no pay item or tax of ${input.person.name}.`;
   const whole: PayslipInput = {
     ...input,
     hours: [],
     items: [],
     oneOffs: items.flatMap((item) => {
-      const amount = body.amounts[item.code];
+      const amount = amounts[item.code];
       return amount === undefined || Exact.of(amount).isZero() ? [] : [{ id: item.code, item: asPaid(item, scope), amount }];
     }),
-    overrides: taxes.map((tax) => ({ tax: tax.code, amount: body.amounts[tax.code] ?? '0', reason: REASON })),
+    overrides: taxes.map((tax) => ({ tax: tax.code, amount: amounts[tax.code] ?? '0', reason: REASON })),
     leftOut: [],
   };
   const payslip = computePayslip(whole, { workings: true });
   const stop = payslip.problems.find((problem) => problem.weight === 'stop');
-  if (stop) throw invalid(stop.sentence);
-  return { payslip, input: whole };
+  return stop ? stop.sentence : { payslip, input: whole };
 }
 
 /** What was paid is not limited again, and what an order took is taken as it was. */
 const asPaid = ({ limits: _limits, when: _when, ...item }: PayItem, scope: Scope): PayItem =>
   packFor(scope).treatments[item.treatment]?.taken === 'order' ? { ...item, treatment: 'after-tax' } : item;
 
-async function enterable(scope: Scope, id: string, paidUntil = scope.employer.today, transaction?: Transaction) {
-  const on = await inputOn(scope, id, paidUntil, transaction);
-  if (!on) throw invalid('Opening balances need a pay schedule. Enter it among the facts first.');
+/** What can be entered of people: the employer's items, and the taxes that an ordinary payslip of each would have. */
+async function enterable(
+  scope: Scope,
+  personIds: readonly string[],
+  paidUntil: string,
+  transaction?: Transaction,
+): Promise<Map<string, Enterable | string>> {
+  const found = new Map<string, Enterable | string>();
+  for (const [id, on] of await inputsOn(scope, personIds, paidUntil, transaction)) found.set(id, enterableOf(on, paidUntil));
+  return found;
+}
+
+function enterableOf(on: InputOn | null, paidUntil: string): Enterable | string {
+  if (!on) return 'Opening balances need a pay schedule. Enter it among the facts first.';
   const { input, items } = on;
-  if (!on.hasTax)
-    throw invalid(`There were no tax details in force on ${writtenDate(paidUntil)}. Enter them from that day or earlier first.`);
-  // The taxes that can have been withheld are those that an ordinary payslip of this person would have.
+  if (!on.hasTax) return `There were no tax details in force on ${writtenDate(paidUntil)}. Enter them from that day or earlier first.`;
   const any = items.find((item) => item.kind === 'earning');
-  if (!any) throw invalid('There is no pay item for pay yet. Add one first.');
+  if (!any) return 'There is no pay item for pay yet. Add one first.';
   const usual = computePayslip(ordinary(input, any));
   const stop = usual.problems.find((problem) => problem.weight === 'stop');
-  if (stop) throw invalid(stop.sentence);
-  const taxes = usual.lines.filter((line) => line.kind === 'tax').map(({ code, label }) => ({ code, label }));
-  return { items, taxes, input };
+  return (
+    stop?.sentence ?? { items, input, taxes: usual.lines.filter((line) => line.kind === 'tax').map(({ code, label }) => ({ code, label })) }
+  );
+}
+
+/** Items and taxes that can be entered of any of the people. */
+export async function enterableCodes(
+  scope: Scope,
+  personIds: readonly string[],
+): Promise<{ items: { code: string; name: string }[]; taxes: { code: string; label: string }[] }> {
+  const items = new Map<string, string>();
+  const taxes = new Map<string, string>();
+  for (const of of personIds.length ? (await enterable(scope, personIds, scope.employer.today)).values() : []) {
+    if (typeof of === 'string') continue;
+    for (const { code, name } of of.items) items.set(code, name);
+    for (const { code, label } of of.taxes) taxes.set(code, label);
+  }
+  return {
+    items: [...items].map(([code, name]) => ({ code, name })),
+    taxes: [...taxes].map(([code, label]) => ({ code, label })),
+  };
 }
 
 function viewOf(payslip: Payslip, amounts: Record<string, string>): AnswerOf<'checkOpening'> {

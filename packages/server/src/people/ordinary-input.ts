@@ -5,26 +5,39 @@ import { loadPeopleFacts, loadRunFacts } from '../pay-runs/facts';
 import { inputOf } from '../pay-runs/payslip-input';
 import type { Scope } from '../users/scope';
 
-/** A payslip's input for one person on a day, outside any run; null without a pay schedule. */
-export async function inputOn(
+export interface InputOn {
+  input: PayslipInput;
+  items: PayItem[];
+  hasTax: boolean;
+}
+
+/** Inputs of payslips on a day, outside any run, by person; null for who has no pay schedule. People of one schedule are read together. */
+export async function inputsOn(
   scope: Scope,
-  id: string,
+  personIds: readonly string[],
   date: string,
   transaction?: Transaction,
-): Promise<{ input: PayslipInput; items: PayItem[]; hasTax: boolean } | null> {
-  const [person] = await select<{ scheduleId: string | null }>(
+): Promise<Map<string, InputOn | null>> {
+  const people = await select<{ id: string; scheduleId: string | null }>(
     scope.database,
-    'select schedule_id as "scheduleId" from people where id = :id and employer_id = :employer',
-    { id, employer: scope.employer.id },
+    'select id, schedule_id as "scheduleId" from people where id in (:personIds) and employer_id = :employer',
+    { personIds, employer: scope.employer.id },
     transaction,
   );
-  if (!person) throw notFound('person');
-  if (!person.scheduleId) return null;
-  const run = { kind: 'opening', scheduleId: person.scheduleId, periodFrom: date, periodTo: date, payDate: date };
-  const facts = await loadRunFacts(scope, run, transaction);
-  const [loaded] = await loadPeopleFacts(scope, run, { person: id }, facts, transaction);
-  if (!loaded) throw notFound('person');
-  return { input: inputOf(facts, loaded), items: [...facts.items.values()], hasTax: !!loaded.tax };
+  if (people.length < new Set(personIds).size) throw notFound('person');
+  const found = new Map<string, InputOn | null>();
+  for (const scheduleId of new Set(people.map((person) => person.scheduleId))) {
+    const of = people.filter((person) => person.scheduleId === scheduleId).map(({ id }) => id);
+    if (scheduleId === null) {
+      for (const id of of) found.set(id, null);
+      continue;
+    }
+    const run = { kind: 'opening', scheduleId, periodFrom: date, periodTo: date, payDate: date };
+    const facts = await loadRunFacts(scope, run, transaction);
+    for (const loaded of await loadPeopleFacts(scope, run, { people: of }, facts, transaction))
+      found.set(loaded.personId, { input: inputOf(facts, loaded), items: [...facts.items.values()], hasTax: !!loaded.tax });
+  }
+  return found;
 }
 
 /** The same with nothing on it but some pay: its taxes are those that the person has. */

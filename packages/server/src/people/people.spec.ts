@@ -93,7 +93,7 @@ describe('People', () => {
   it('have one rate of a kind from a date, and never one of nothing', async () => {
     const rate = { label: 'Pay', per: 'hour' as const, amount: '26.00', from: '2026-12-06', primary: true, reason: 'Raise' };
     await addRate(scope, place.people.hourly, rate);
-    expect((await refused(addRate(scope, place.people.hourly, rate))).message).toContain('already a rate from 2026-12-06');
+    expect((await refused(addRate(scope, place.people.hourly, rate))).message).toContain('already a rate from 6 Dec 2026');
     expect((await refused(addRate(scope, place.people.hourly, { ...rate, from: '2027-01-01', amount: '0' }))).message).toContain(
       'more than zero',
     );

@@ -53,7 +53,7 @@ describe('A rate of pay', () => {
 
   it('that is still to come can be withdrawn; no rate is zero, nor from one day twice', async () => {
     const { id } = await addRate(scope, place.people.hourly, rate('27.00', '2027-01-03'));
-    expect(await refusal(addRate(scope, place.people.hourly, rate('28.00', '2027-01-03')))).toContain('already a rate from 2027-01-03');
+    expect(await refusal(addRate(scope, place.people.hourly, rate('28.00', '2027-01-03')))).toContain('already a rate from 3 Jan 2027');
     expect(await refusal(correctRate(scope, place.people.hourly, id, rate('0', '2027-01-03')))).toContain('more than zero');
     expect(await refusal(withdrawRate(scope, place.people.salaried, id))).toContain('no such rate');
     await withdrawRate(scope, place.people.hourly, id);

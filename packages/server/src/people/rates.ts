@@ -1,5 +1,5 @@
 import type { ParsedBodyOf } from '@woodruff/contract';
-import { Exact } from '@woodruff/core';
+import { Exact, writtenDate } from '@woodruff/core';
 import { record } from '../audit/audit';
 import { select, type Transaction } from '../database/connection';
 import { factsChanged } from '../employers/facts-version';
@@ -13,20 +13,23 @@ export async function addRate(scope: Scope, id: string, rate: ParsedBodyOf<'addR
   return scope.database.transaction(async (transaction) => {
     const person = await personOf(scope, id, transaction);
     const series = rate.primary ? 'primary' : await seriesOf(person.id, rate.label, transaction);
-    const created = await unique(`There is already a rate from ${rate.from}. Choose another date, or correct that one.`, 'from', () =>
-      PayRate.create(
-        {
-          personId: person.id,
-          series,
-          label: rate.label,
-          per: rate.per,
-          amount: rate.amount,
-          fromDate: rate.from,
-          isPrimary: rate.primary,
-          reason: rate.reason,
-        },
-        { transaction },
-      ),
+    const created = await unique(
+      `There is already a rate from ${writtenDate(rate.from)}. Choose another date, or correct that one.`,
+      'from',
+      () =>
+        PayRate.create(
+          {
+            personId: person.id,
+            series,
+            label: rate.label,
+            per: rate.per,
+            amount: rate.amount,
+            fromDate: rate.from,
+            isPrimary: rate.primary,
+            reason: rate.reason,
+          },
+          { transaction },
+        ),
     );
     await record(
       scope,
@@ -34,7 +37,7 @@ export async function addRate(scope: Scope, id: string, rate: ParsedBodyOf<'addR
         action: 'add-rate',
         subject: 'person',
         subjectId: id,
-        what: `${rate.label}: ${rateWords(rate.per, rate.amount)} from ${rate.from}${rate.reason ? ` (${rate.reason})` : ''}`,
+        what: `${rate.label}: ${rateWords(rate.per, rate.amount)} from ${writtenDate(rate.from)}${rate.reason ? ` (${rate.reason})` : ''}`,
         after: rate,
       },
       transaction,
@@ -83,7 +86,7 @@ export async function correctRate(
     const rate = await rateOf(person, rateId, transaction);
     const paid = await paidWith(scope, rate, transaction);
     const before = rate.toJSON();
-    await unique(`There is already a rate from ${body.from}. Choose another date, or correct that one.`, 'from', () =>
+    await unique(`There is already a rate from ${writtenDate(body.from)}. Choose another date, or correct that one.`, 'from', () =>
       rate.update({ label: body.label, per: body.per, amount: body.amount, fromDate: body.from, reason: body.reason }, { transaction }),
     );
     await record(
@@ -92,7 +95,7 @@ export async function correctRate(
         action: 'correct-rate',
         subject: 'person',
         subjectId: id,
-        what: `Corrected the rate from ${before.fromDate}: ${rateWords(body.per, body.amount)} instead of ${rateWords(before.per, before.amount)}${paid ? `; ${paid} paid payslips stay as they were paid` : ''}`,
+        what: `Corrected the rate from ${writtenDate(before.fromDate)}: ${rateWords(body.per, body.amount)} instead of ${rateWords(before.per, before.amount)}${paid ? `; ${paid} paid payslips stay as they were paid` : ''}`,
         before,
         after: body,
       },
@@ -121,7 +124,7 @@ export async function withdrawRate(scope: Scope, id: string, rateId: string): Pr
         action: 'withdraw-rate',
         subject: 'person',
         subjectId: id,
-        what: `Withdrew ${rate.label}: ${rateWords(rate.per, rate.amount)} from ${rate.fromDate}`,
+        what: `Withdrew ${rate.label}: ${rateWords(rate.per, rate.amount)} from ${writtenDate(rate.fromDate)}`,
         before: rate.toJSON(),
       },
       transaction,

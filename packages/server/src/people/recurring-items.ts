@@ -1,4 +1,5 @@
 import type { ParsedBodyOf } from '@woodruff/contract';
+import { writtenDate } from '@woodruff/core';
 import { historyOf, record } from '../audit/audit';
 import { select } from '../database/connection';
 import { factsChanged } from '../employers/facts-version';
@@ -14,7 +15,13 @@ export async function addPersonItem(scope: Scope, id: string, body: ParsedBodyOf
     const created = await PersonItem.create({ personId: person.id, ...itemColumns(body) }, { transaction });
     await record(
       scope,
-      { action: 'add-item', subject: 'person', subjectId: id, what: `${item}: ${amountWords(body)} from ${body.from}`, after: body },
+      {
+        action: 'add-item',
+        subject: 'person',
+        subjectId: id,
+        what: `${item}: ${amountWords(body)} from ${writtenDate(body.from)}`,
+        after: body,
+      },
       transaction,
     );
     await factsChanged(scope, transaction);
@@ -47,7 +54,7 @@ export async function changePersonItem(
         action: 'change-item',
         subject: 'person',
         subjectId: id,
-        what: `${item}: ${amountWords(body)}${body.to ? `, ends ${body.to}` : ''}`,
+        what: `${item}: ${amountWords(body)}${body.to ? `, ends ${writtenDate(body.to)}` : ''}`,
         before,
         after: body,
       },

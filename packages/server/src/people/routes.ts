@@ -7,7 +7,9 @@ import { setPayment, trialDeposit } from './payment';
 import { placeOf } from './postcodes';
 import { taxPreview } from './tax-preview';
 import { peopleCsv, peopleXlsx } from './import/export';
-import { checkImport, importPeople, importProgress } from './import/import';
+import { checkImport, importPeople } from './import/import';
+import { checkOpenings, importOpenings } from './import/openings';
+import { importProgress } from './import/progress';
 import { addRate, correctRate, withdrawRate } from './rates';
 import { addPersonItem, changePersonItem } from './recurring-items';
 import { addPerson, changePerson, listPeople, personPage, reveal, setNationalNumber } from './service';
@@ -20,6 +22,8 @@ export function peopleRoutes(handle: Handle): void {
   handle('addPerson', ({ scope, body }) => addPerson(scope, body));
   handle('checkImport', ({ scope, body }) => checkImport(scope, body));
   handle('importPeople', ({ scope, body }) => importPeople(scope, body));
+  handle('checkOpenings', ({ scope, body }) => checkOpenings(scope, body));
+  handle('importOpenings', ({ scope, body }) => importOpenings(scope, body));
   handle('importProgress', ({ scope }) => Promise.resolve(importProgress(scope)));
   handle('peopleCsv', async ({ scope, response }) => {
     response

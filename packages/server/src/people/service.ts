@@ -1,5 +1,5 @@
 import type { ParsedBodyOf, Person as PersonView, PersonRow } from '@woodruff/contract';
-import { Exact, packOf, PAY_DATES_PER_YEAR, round, writtenDecimal, type Frequency } from '@woodruff/core';
+import { Exact, limitsLeft, packOf, PAY_DATES_PER_YEAR, round, writtenDecimal, type Frequency } from '@woodruff/core';
 import { UniqueConstraintError } from 'sequelize';
 import { historyOf, record } from '../audit/audit';
 import { select, type Transaction } from '../database/connection';
@@ -9,6 +9,7 @@ import { packFor, type Scope } from '../users/scope';
 import { changeFacts, datedOf } from './dated-changes';
 import { checkFacts, columnsOf, factsOf } from './facts';
 import { joinGroup } from './groups';
+import { inputsOn } from './ordinary-input';
 import { missingFacts } from './missing';
 import { PayGroup, PayRate, Person, TaxDetails } from './models';
 import { documentsOf, notesOf } from './notes';
@@ -143,7 +144,8 @@ export async function personPage(scope: Scope, id: string): Promise<PersonView> 
   const person = await personOf(scope, id);
   const pack = packOf(scope.employer.country);
   const year = pack.taxYearOf(scope.employer.today).label;
-  const [group, manager, dated, notes, documents, rates, taxDetails, items, payslips, changes, sums, frequency] = await Promise.all([
+  const [on, group, manager, dated, notes, documents, rates, taxDetails, items, payslips, changes, sums, frequency] = await Promise.all([
+    inputsOn(scope, [id], scope.employer.today).then((inputs) => inputs.get(id)),
     person.groupId ? PayGroup.findByPk(person.groupId) : null,
     person.managerId ? Person.findByPk(person.managerId) : null,
     datedOf(scope, id),
@@ -204,6 +206,7 @@ export async function personPage(scope: Scope, id: string): Promise<PersonView> 
     group: group && { id: group.id, name: group.name },
     manager: manager && `${manager.givenName} ${manager.familyName}`,
     dated,
+    limitsLeft: on ? limitsLeft(on.input) : [],
     nationalNumber: person.numberLast4 ? `•••-••-${person.numberLast4}` : null,
     payment: paymentView(person, payslips.find((payslip) => payslip.net > 0)?.net ?? 0),
     rates: rates.map((rate) => ({

@@ -7,7 +7,7 @@ import { conflict, invalid, notFound } from '../errors';
 import { packFor, type Scope } from '../users/scope';
 import { StandingTax } from './models';
 import { personOf } from './service';
-import { inputOn, ordinary } from './ordinary-input';
+import { inputsOn, ordinary } from './ordinary-input';
 
 type Entry = ParsedBodyOf<'addStandingTax'>;
 
@@ -26,7 +26,7 @@ export async function standingTaxes(scope: Scope, id: string): Promise<StandingT
 
 /** The taxes that an ordinary payslip of this person has; those of the employer only where the law excepts whole employments from them. */
 async function taxesOf(scope: Scope, id: string): Promise<StandingTaxes['taxes']> {
-  const on = await inputOn(scope, id, scope.employer.today);
+  const on = (await inputsOn(scope, [id], scope.employer.today)).get(id);
   const pay = on?.items.find((item) => item.kind === 'earning');
   if (!on || !pay) return [];
   const { exemptions } = packFor(scope);

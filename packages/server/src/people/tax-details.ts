@@ -1,4 +1,5 @@
 import type { ParsedBodyOf } from '@woodruff/contract';
+import { writtenDate } from '@woodruff/core';
 import { record } from '../audit/audit';
 import { factsChanged } from '../employers/facts-version';
 import { invalid, notFound } from '../errors';
@@ -10,12 +11,12 @@ export async function addTaxDetails(scope: Scope, id: string, details: ParsedBod
   const facts = parsedTax(scope, details.facts);
   return scope.database.transaction(async (transaction) => {
     const person = await personOf(scope, id, transaction);
-    const created = await unique(`There are already tax details from ${details.from}. Choose another date.`, 'from', () =>
+    const created = await unique(`There are already tax details from ${writtenDate(details.from)}. Choose another date.`, 'from', () =>
       TaxDetails.create({ personId: person.id, fromDate: details.from, facts }, { transaction }),
     );
     await record(
       scope,
-      { action: 'add-tax-details', subject: 'person', subjectId: id, what: `Tax details from ${details.from}`, after: facts },
+      { action: 'add-tax-details', subject: 'person', subjectId: id, what: `Tax details from ${writtenDate(details.from)}`, after: facts },
       transaction,
     );
     await factsChanged(scope, transaction);
@@ -36,7 +37,7 @@ export async function correctTaxDetails(
     const details = await TaxDetails.findOne({ where: { id: detailsId, personId: person.id }, transaction, lock: transaction.LOCK.UPDATE });
     if (!details) throw notFound('entry of tax details');
     const before = details.toJSON();
-    await unique(`There are already tax details from ${body.from}. Choose another date.`, 'from', () =>
+    await unique(`There are already tax details from ${writtenDate(body.from)}. Choose another date.`, 'from', () =>
       details.update({ fromDate: body.from, facts }, { transaction }),
     );
     await record(
@@ -45,7 +46,7 @@ export async function correctTaxDetails(
         action: 'correct-tax-details',
         subject: 'person',
         subjectId: id,
-        what: `Corrected the tax details from ${before.fromDate}`,
+        what: `Corrected the tax details from ${writtenDate(before.fromDate)}`,
         before,
         after: facts,
       },

@@ -46,7 +46,7 @@ async function typicalInput(scope: Scope, id: string): Promise<{ input: PayslipI
   const period = periodOf(schedule, scope.employer.today, (date) => packFor(scope).isHoliday(date));
   const run = { kind: 'regular', scheduleId: schedule.id, periodFrom: period.from, periodTo: period.to, payDate: period.payDate };
   const facts = await loadRunFacts(scope, run);
-  const [loaded] = await loadPeopleFacts(scope, run, { person: id }, facts);
+  const [loaded] = await loadPeopleFacts(scope, run, { people: [id] }, facts);
   if (!loaded) throw notFound('person');
   return { input: inputOf(facts, loaded), based: `The period ${writtenPeriod(period.from, period.to)}, with salary or standard hours` };
 }

@@ -65,6 +65,12 @@ export const routes: Routes = [
         loadComponent: () => import('./people/people-import').then((file) => file.PeopleImport),
       },
       {
+        path: 'people/import/earlier-pay',
+        title: 'Earlier pay from a file · Woodruff',
+        data: { holds: 'earlier-pay' },
+        loadComponent: () => import('./people/people-import').then((file) => file.PeopleImport),
+      },
+      {
         path: 'people/groups',
         title: 'Groups · Woodruff',
         loadComponent: () => import('./people/pay-groups').then((file) => file.PayGroups),

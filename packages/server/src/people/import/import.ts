@@ -4,11 +4,12 @@ import { randomUUID } from 'node:crypto';
 import { record } from '../../audit/audit';
 import { execute, select, type Transaction } from '../../database/connection';
 import { factsChanged } from '../../employers/facts-version';
-import { conflict, invalid } from '../../errors';
+import { invalid } from '../../errors';
 import { packFor, type Scope } from '../../users/scope';
 import { accountsOf, sealedNumbers, type Payment } from '../payment';
 import { theVault } from '../secrets';
 import { choicesOf, columnsOf, headingKey, matched, type Choices, type Column } from './columns';
+import { underWay } from './progress';
 import { readTable } from './read-table';
 
 type Problem = ImportCheck['problems'][number];
@@ -72,10 +73,6 @@ interface OnFile {
 }
 
 const PROBLEMS_SHOWN = 500;
-/** How far an import is, by employer: 0 to the number of rows. */
-const underWay = new Map<string, { done: number; of: number }>();
-export const importProgress = (scope: Scope): { done: number; of: number } => underWay.get(scope.employer.id) ?? { done: 0, of: 0 };
-
 /** What importing the file would do, and everything that keeps it from being taken. Nothing is saved. */
 export async function checkImport(scope: Scope, body: ParsedBodyOf<'checkImport'>): Promise<ImportCheck> {
   const { check } = await prepared(scope, body);
@@ -83,23 +80,21 @@ export async function checkImport(scope: Scope, body: ParsedBodyOf<'checkImport'
 }
 
 /** Takes the whole file or nothing of it. The same file again changes nothing. */
-export async function importPeople(scope: Scope, body: ParsedBodyOf<'importPeople'>): Promise<AnswerOf<'importPeople'>> {
-  if (underWay.has(scope.employer.id)) throw conflict('import-under-way', 'Another import is under way here. Wait until it is done.');
-  underWay.set(scope.employer.id, { done: 0, of: 0 });
-  try {
+export function importPeople(scope: Scope, body: ParsedBodyOf<'importPeople'>): Promise<AnswerOf<'importPeople'>> {
+  return underWay(scope, async (tell) => {
     const { check, wanted, mapping, headings } = await prepared(scope, body);
     if (check.problemCount)
       throw invalid(
         `${check.problemCount === 1 ? 'One cell was' : `${check.problemCount} cells were`} not taken, so nothing was imported. Mend the file, or leave columns out.`,
       );
     const changed = wanted.filter((person) => person.isNew || person.changes.length);
-    underWay.set(scope.employer.id, { done: 0, of: changed.length });
+    tell(0, changed.length);
     await scope.database.transaction(async (transaction) => {
       // Rows in portions, so that the progress can be followed; one transaction all the same.
       for (let start = 0; start < changed.length; start += 500) {
         const portion = changed.slice(start, start + 500);
         await savePortion(scope, portion, body.name, transaction);
-        underWay.set(scope.employer.id, { done: start + portion.length, of: changed.length });
+        tell(start + portion.length, changed.length);
       }
       await remember(scope, headings, mapping, transaction);
       if (changed.length) {
@@ -117,9 +112,7 @@ export async function importPeople(scope: Scope, body: ParsedBodyOf<'importPeopl
       }
     });
     return { added: check.added, changed: check.changed, unchanged: check.unchanged };
-  } finally {
-    underWay.delete(scope.employer.id);
-  }
+  });
 }
 
 async function prepared(

@@ -224,6 +224,24 @@ export class EmployerPage {
     });
   }
 
+  /** The address of the logo; another one after each change. */
+  protected logo(): string {
+    return `${this.api.url('logo')}?at=${this.setUp()?.changes[0]?.at ?? ''}`;
+  }
+
+  protected chooseLogo(chooser: HTMLInputElement): void {
+    const file = chooser.files?.[0];
+    chooser.value = '';
+    if (!file) return;
+    const reader = new FileReader();
+    reader.onload = () => this.saveLogo(typeof reader.result === 'string' ? reader.result.replace(/^data:[^,]*,/, '') : '');
+    reader.readAsDataURL(file);
+  }
+
+  protected saveLogo(content: string): void {
+    this.done(this.api.call('setLogo', { body: { content } }));
+  }
+
   protected saveBank(): void {
     this.done(this.api.call('setBank', { body: this.bank }));
   }

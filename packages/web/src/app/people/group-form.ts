@@ -100,7 +100,7 @@ interface Line {
                   (ngModelChange)="forget()"
                 />
                 {{ asks(line) === 'percent' ? '%' : '' }}
-              } @else {
+              } @else if (line.itemId) {
                 <span class="muted">worked out</span>
               }
             </td>
@@ -150,6 +150,9 @@ interface Line {
     }
     .amount {
       width: 110px;
+    }
+    .items td {
+      vertical-align: middle;
     }
     .items {
       margin: 12px 0 4px;

@@ -1,7 +1,7 @@
-import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import type { AnswerOf, ImportCheck, ProblemDetail } from '@woodruff/contract';
-import { interval, switchMap, takeWhile } from 'rxjs';
+import { interval, switchMap, takeWhile, type Observable } from 'rxjs';
 import { Api, problemOf } from '../api/api';
 import { Problem } from '../kit/problem';
 
@@ -15,8 +15,12 @@ const SHOWN = 60;
   template: `
     <main class="page">
       <div class="title-line">
-        <h1>People from a file</h1>
-        <span class="muted">CSV or XLSX; the first row names the columns, each further row is a person</span>
+        <h1>{{ earlier() ? 'Earlier pay from a file' : 'People from a file' }}</h1>
+        <span class="muted">{{
+          earlier()
+            ? 'CSV or XLSX; one row for each person and last day of a quarter, a column for each item and tax'
+            : 'CSV or XLSX; the first row names the columns, each further row is a person'
+        }}</span>
         @if (check(); as check) {
           @if (!done()) {
             <button
@@ -36,18 +40,32 @@ const SHOWN = 60;
             type="file"
             accept=".csv,.xlsx,text/csv"
             class="visually-hidden"
-            aria-label="File of people"
+            [attr.aria-label]="earlier() ? 'File of earlier pay' : 'File of people'"
             (change)="choose($any($event.target))"
           />
           <span class="quiet">{{ name() ? 'Choose another file' : 'Choose a file …' }}</span>
         </label>
         <span>{{ name() }}</span>
+        @if (!name()) {
+          @if (earlier()) {
+            <a class="quiet" routerLink="/people/import">People instead</a>
+          } @else {
+            <a class="quiet" routerLink="/people/import/earlier-pay">What an earlier system paid them</a>
+          }
+        }
         @if (checking()) {
           <span class="muted">Reading and checking …</span>
         }
-        <span class="right muted"
-          >An example with everybody on file: <a [href]="api.url('peopleXlsx')">XLSX</a>, <a [href]="api.url('peopleCsv')">CSV</a></span
-        >
+        @if (earlier()) {
+          <label class="check right"
+            ><input type="checkbox" [checked]="accept()" (change)="acceptAsPaid()" /> The earlier system paid it so, also where it does not
+            tie out</label
+          >
+        } @else {
+          <span class="right muted"
+            >An example with everybody on file: <a [href]="api.url('peopleXlsx')">XLSX</a>, <a [href]="api.url('peopleCsv')">CSV</a></span
+          >
+        }
       </div>
       <wr-problem [problem]="problem()" />
       @if (importing()) {
@@ -64,7 +82,7 @@ const SHOWN = 60;
       }
       @if (done(); as done) {
         <p class="notice" role="status">
-          {{ done.added }} people added, {{ done.changed }} changed, {{ done.unchanged }} as they were.
+          {{ done.added }} {{ earlier() ? 'entries' : 'people' }} added, {{ done.changed }} changed, {{ done.unchanged }} as they were.
           <a routerLink="/people">To the people</a>
         </p>
       }
@@ -145,7 +163,9 @@ const SHOWN = 60;
                 </tr>
               }
             </table>
-            <p class="muted">What is chosen here is remembered for the next file.</p>
+            @if (!earlier()) {
+              <p class="muted">What is chosen here is remembered for the next file.</p>
+            }
           </section>
         }
       }
@@ -181,6 +201,10 @@ const SHOWN = 60;
 })
 export class PeopleImport {
   protected readonly api = inject(Api);
+  /** From the route: a file of people, or of what an earlier system paid them. */
+  readonly holds = input<'people' | 'earlier-pay'>('people');
+  protected readonly earlier = computed(() => this.holds() === 'earlier-pay');
+  protected readonly accept = signal(false);
   protected readonly name = signal('');
   protected readonly check = signal<ImportCheck | null>(null);
   protected readonly checking = signal(false);
@@ -194,7 +218,9 @@ export class PeopleImport {
     const check = this.check();
     if (!check || check.problemCount) return 'Nothing is imported yet';
     const people = check.added + check.changed;
-    return people ? `Import ${people} ${people === 1 ? 'person' : 'people'}` : 'Nothing to import';
+    if (!people) return 'Nothing to import';
+    if (this.earlier()) return `Post ${people} ${people === 1 ? 'entry' : 'entries'}`;
+    return `Import ${people} ${people === 1 ? 'person' : 'people'}`;
   });
   private content = '';
   private columns: (string | null)[] | undefined;
@@ -229,7 +255,7 @@ export class PeopleImport {
         switchMap(() => this.api.call('importProgress')),
       )
       .subscribe((progress) => this.progress.set(progress));
-    this.api.call('importPeople', { body: this.body() }).subscribe({
+    this.sent('import').subscribe({
       next: (done) => {
         this.importing.set(false);
         this.done.set(done);
@@ -245,7 +271,7 @@ export class PeopleImport {
     this.checking.set(true);
     this.problem.set(null);
     this.done.set(null);
-    this.api.call('checkImport', { body: this.body() }).subscribe({
+    this.sent('check').subscribe({
       next: (check) => {
         this.checking.set(false);
         this.check.set(check);
@@ -256,6 +282,20 @@ export class PeopleImport {
         this.problem.set(problemOf(error));
       },
     });
+  }
+
+  protected acceptAsPaid(): void {
+    this.accept.update((accepted) => !accepted);
+    if (this.name()) this.look();
+  }
+
+  private sent(what: 'check'): Observable<ImportCheck>;
+  private sent(what: 'import'): Observable<AnswerOf<'importPeople'>>;
+  private sent(what: 'check' | 'import'): Observable<ImportCheck | AnswerOf<'importPeople'>> {
+    const body = this.body();
+    if (!this.earlier()) return what === 'check' ? this.api.call('checkImport', { body }) : this.api.call('importPeople', { body });
+    const openings = { body: { ...body, acceptDifferences: this.accept() } };
+    return what === 'check' ? this.api.call('checkOpenings', openings) : this.api.call('importOpenings', openings);
   }
 
   private body() {

@@ -102,6 +102,10 @@ export class PersonPage {
   protected readonly taxNow = computed(
     () => this.person()?.taxDetails.find((details) => details.from <= this.today()) ?? this.person()?.taxDetails[0] ?? null,
   );
+  /** The two limits that are nearest. */
+  protected readonly limits = computed(() =>
+    [...(this.person()?.limitsLeft ?? [])].sort((a, b) => a.left / (a.of || 1) - b.left / (b.of || 1)).slice(0, 2),
+  );
   private readonly employerFacts = this.store.selectSignal(employerStore.selectData);
   protected readonly address = computed(() => {
     const address = this.person()?.facts.address;
