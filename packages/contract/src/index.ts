@@ -6,6 +6,7 @@ export * from './employers';
 export * from './groups';
 export * from './pay-items';
 export * from './pay-runs';
+export * from './one-offs';
 export * from './filings';
 export * from './today';
 export * from './endpoints';

@@ -153,6 +153,8 @@ export const payslipSchema = z.object({
   ),
   /** Items that the person has and that are not on this payslip, and why. */
   notDue: z.array(z.object({ code: z.string(), label: z.string(), why: z.string() })),
+  /** One-offs that were waiting and that this payslip takes. */
+  taken: z.array(z.object({ id, item: z.string(), amount: z.string(), note: z.string() })),
   workings: z.record(z.string(), workingSchema),
   history: z.array(z.object({ at: z.string(), who: z.string(), what: z.string() })),
 });

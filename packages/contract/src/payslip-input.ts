@@ -128,7 +128,17 @@ export const payslipInputSchema = z.strictObject({
       }),
     )
     .default([]),
-  oneOffs: z.array(z.strictObject({ id: z.string(), item: payItemSchema, amount: signedAmount, note: z.string().optional() })).default([]),
+  oneOffs: z
+    .array(
+      z.strictObject({
+        id: z.string(),
+        item: payItemSchema,
+        amount: signedAmount,
+        note: z.string().optional(),
+        part: z.strictObject({ from: isoDate, to: isoDate }).optional(),
+      }),
+    )
+    .default([]),
   leftOut: z.array(z.string()).default([]),
   overrides: z.array(z.strictObject({ tax: z.string(), amount: signedAmount, reason: z.string().min(3) })).default([]),
   standingTaxes: z

@@ -14,6 +14,7 @@ export { limitsLeft, type LimitLeft } from './payslip/limits-left';
 export { splitNet, type DepositShare } from './payslip/deposits';
 export { grossForNet, type GrossForNet } from './payslip/gross-for-net';
 export * from './ledger/ledger';
+export { backPayOf, type BackPayLine } from './differences/back-pay';
 export { causesOf, FACT_GROUPS, type Cause, type Compared, type FactGroup } from './differences/causes';
 export { CannotCompute, type CountryPack, type FormField, type FormGroup, type Treatment } from './rules/country-pack';
 export { packOf } from './rules/registry';

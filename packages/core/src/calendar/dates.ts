@@ -76,3 +76,9 @@ export function writtenPeriod(from: IsoDate, to: IsoDate): string {
   const year = yearOf(from) === yearOf(to) ? '' : ` ${yearOf(from)}`;
   return `${start} ${MONTH_NAMES[monthOf(from) - 1]}${year} – ${writtenDate(to)}`;
 }
+
+/** Days of a part of one month, and of that month. */
+export const daysOfPart = ({ from, to }: { from: IsoDate; to: IsoDate }): { days: number; ofMonth: number } => ({
+  days: daysBetween(from, to) + 1,
+  ofMonth: Number(lastOfMonth(yearOf(from), monthOf(from)).slice(8)),
+});

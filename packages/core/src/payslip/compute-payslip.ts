@@ -1,4 +1,4 @@
-import { daysBetween } from '../calendar/dates';
+import { daysBetween, daysOfPart, writtenDate } from '../calendar/dates';
 import { Exact } from '../money/exact';
 import { amountWanted, limited } from '../pay-items/amounts-of-items';
 import { CannotCompute, type CountryPack } from '../rules/country-pack';
@@ -103,7 +103,13 @@ function payItems(draft: PayslipDraft, kind: 'earning' | 'reimbursement' | 'bene
     if (oneOff.item.kind !== kind || draft.isLeftOut(oneOff.item.code)) continue;
     const reckoning = draft.paper
       .reckon(`once:${oneOff.id}`, oneOff.item.name)
-      .start('Entered for this payslip only', Exact.of(oneOff.amount));
+      .start(oneOff.part ? 'Entered for this payslip only, for a whole month' : 'Entered for this payslip only', Exact.of(oneOff.amount));
+    if (oneOff.part) {
+      const { days, ofMonth } = daysOfPart(oneOff.part);
+      reckoning
+        .times(`Days from ${writtenDate(oneOff.part.from)} to ${writtenDate(oneOff.part.to)}`, Exact.whole(days))
+        .over('Days of the month', Exact.whole(ofMonth));
+    }
     if (oneOff.note) reckoning.note(oneOff.note);
     draft.add(reckoning.round('half-up').done(), oneOff.item, kind);
   }

@@ -1,10 +1,10 @@
-import { writtenDate } from '../calendar/dates';
+import { daysOfPart, writtenDate } from '../calendar/dates';
 import { Exact, ZERO } from '../money/exact';
 import type { ItemOnPayslip, PayItem, PercentOf } from '../pay-items/pay-item';
 import { notDueWhy } from '../pay-items/when';
 import { CannotCompute, type CountryPack, type TaxContext, type TaxResult, type Treatment } from '../rules/country-pack';
 import { Paper, type Figure } from '../working/reckoning';
-import type { PayslipInput, StandingTax } from './input';
+import type { OneOff, PayslipInput, StandingTax } from './input';
 import type { LineKind, NotDue, PayslipLine, Problem } from './payslip';
 
 /** A line with what the later steps need to know of it. */
@@ -181,7 +181,7 @@ export class PayslipDraft {
       ...this.input.items.filter((entry) => entry.item.kind === kind && this.isDue(entry)),
       ...once.map((oneOff): ItemOnPayslip => ({
         item: { ...oneOff.item, method: { by: 'amount' } },
-        amount: oneOff.amount,
+        amount: wholeOrPart(oneOff),
         figure: `once:${oneOff.id}`,
       })),
     ]
@@ -273,4 +273,10 @@ export class PayslipDraft {
       .round('half-up')
       .done();
   }
+}
+
+function wholeOrPart({ amount, part }: OneOff): string {
+  if (!part) return amount;
+  const { days, ofMonth } = daysOfPart(part);
+  return Exact.of(amount).times(Exact.whole(days)).over(Exact.whole(ofMonth)).toDecimal(6);
 }

@@ -41,6 +41,8 @@ export interface OneOff {
   item: PayItem;
   amount: string;
   note?: string;
+  /** Only a part of a month is paid: days of it, of all days of that month. */
+  part?: { from: IsoDate; to: IsoDate };
 }
 
 export interface TaxOverride {

@@ -4,6 +4,7 @@ import { foundation } from './migrations/0001-foundation';
 import { lighterResults } from './migrations/0002-lighter-results';
 import { itemsWhole } from './migrations/0003-items-whole';
 import { setUp } from './migrations/0004-set-up';
+import { payPeriod } from './migrations/0006-pay-period';
 import { peopleWhole } from './migrations/0005-people-whole';
 
 const MIGRATIONS = [
@@ -12,6 +13,7 @@ const MIGRATIONS = [
   { name: '0003-items-whole', sql: itemsWhole },
   { name: '0004-set-up', sql: setUp },
   { name: '0005-people-whole', sql: peopleWhole },
+  { name: '0006-pay-period', sql: payPeriod },
 ];
 
 /** Brings the database to the newest schema, each migration in a transaction of its own. Forward only. */

@@ -91,6 +91,17 @@ export async function retirePayItem(
         'still-held',
         `${people === 1 ? 'One person has' : `${people} people have`} ${item.definition.name}. End it for them first, or retire it and end it for all at once.`,
       );
+    const [waiting] = await select<{ one: number }>(
+      scope.database,
+      'select count(*) as one from one_offs o left join payslips y on y.id = o.payslip_id where o.item_id = :id and (y.id is null or y.state = :draft)',
+      { id, draft: 'draft' },
+      transaction,
+    );
+    if (waiting?.one)
+      throw conflict(
+        'still-waiting',
+        `${waiting.one === 1 ? 'A one-off' : `${waiting.one} one-offs`} of ${item.definition.name} ${waiting.one === 1 ? 'waits' : 'wait'} to be paid. Pay or remove ${waiting.one === 1 ? 'it' : 'them'} first.`,
+      );
     for (const holder of open) {
       if (holder.fromDate >= today) await holder.destroy({ transaction });
       else await holder.update({ toDate: addDays(today, -1) }, { transaction });

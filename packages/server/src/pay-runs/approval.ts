@@ -3,6 +3,7 @@ import { written, writtenDay } from '@woodruff/core';
 import { record } from '../audit/audit';
 import { factsChanged } from '../employers/facts-version';
 import { conflict, Refusal } from '../errors';
+import { letGo } from '../one-offs/service';
 import type { Scope } from '../users/scope';
 import { openRun } from './calculation';
 import { postRun } from './posting';
@@ -40,6 +41,7 @@ export async function approveRun(scope: Scope, runId: string, version: number, k
         'open-points',
         `${open.length} open ${open.length === 1 ? 'point keeps' : 'points keep'} this run from being approved: ${open[0]?.who ? `${open[0].who}: ` : ''}${open[0]?.sentence ?? ''}`,
       );
+    await letGo(scope, 'y.run_id = :subject and not y.included', runId, transaction);
     await postRun(scope, run, transaction);
     await run.update(
       { state: 'approved', approvedBy: scope.user.id, approvedAt: new Date(), approvalKey: key, version: run.version + 1 },

@@ -1,9 +1,10 @@
 import type { ReversalPreview } from '@woodruff/contract';
 import { packOf, quarterOf, writtenDate, yearOf, type Totals } from '@woodruff/core';
 import { record } from '../audit/audit';
-import { select, type Transaction } from '../database/connection';
+import { execute, select, type Transaction } from '../database/connection';
 import { factsChanged } from '../employers/facts-version';
 import { conflict, notFound } from '../errors';
+import { letGo } from '../one-offs/service';
 import type { Scope } from '../users/scope';
 import { calculateOne } from './calculation';
 import { PayRun, Payslip } from './models';
@@ -95,7 +96,10 @@ export async function reversePayslip(
     await Payslip.update({ state: 'reversed' }, { where: { id: payslipId }, transaction });
     await record(scope, { action: 'reverse', subject: 'payslip', subjectId: payslipId, what: `Reversed: ${reason}` }, transaction);
     await factsChanged(scope, transaction);
-    if (!replace) return { replacementRun: null };
+    if (!replace) {
+      await letGo(scope, 'y.id = :subject', payslipId, transaction);
+      return { replacementRun: null };
+    }
 
     const [{ version } = { version: 0 }] = await select<{ version: number }>(
       scope.database,
@@ -110,6 +114,12 @@ export async function reversePayslip(
     const replacement = await Payslip.create(
       { runId: correction.id, personId: posted.personId, edits: posted.edits, replaces: payslipId },
       { transaction },
+    );
+    await execute(
+      scope.database,
+      'update one_offs set payslip_id = :replacement where payslip_id = :payslipId',
+      { replacement: replacement.id, payslipId },
+      transaction,
     );
     await calculateOne(scope, correction, replacement.id, transaction);
     await record(

@@ -97,6 +97,8 @@ export function loadPeopleFacts(
              where pi.person_id = p.id and pi.from_date <= :payDate and (pi.to_date is null or pi.to_date >= :payDate) and not i.retired) as items,
             (select json_object_agg(b.code, json_build_object('year', b.year, 'inAll', b.in_all))
              from (select code, coalesce(sum(amount) filter (where tax_year = :taxYear), 0) as year, sum(amount) as in_all from balances where person_id = p.id group by code) b) as balances,
+            (select json_agg(json_strip_nulls(json_build_object('id', o.id, 'item', i.code, 'amount', o.amount::text, 'note', nullif(o.note, ''), 'part', o.part)) order by o.entered_at, o.id)
+             from one_offs o join pay_items i on i.id = o.item_id where o.payslip_id = y.id) as taken,
             ${spans ? SPANS : 'null'} as spans
      from ${'people' in of ? NO_PAYSLIP : PAYSLIPS} order by p.family_name, p.given_name, p.code`,
     {

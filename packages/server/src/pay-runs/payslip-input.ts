@@ -36,6 +36,8 @@ export interface PersonFacts {
   items:
     { id: string; code: string; amount: string | null; percent: string | null; limits: object | null; orderFacts: object | null }[] | null;
   standingTaxes: StandingTax[] | null;
+  /** One-offs that were waiting and that this payslip takes. */
+  taken: { id: string; item: string; amount: string; note?: string; part?: { from: string; to: string } }[] | null;
   balances: Balances | null;
   spans: Record<string, { month: number; quarter: number; period: number }> | null;
 }
@@ -70,9 +72,9 @@ export function inputOf(run: RunFacts, person: PersonFacts): PayslipInput {
     hourItems: run.hourItems,
     hours: hoursOf(run, person, rates),
     items,
-    oneOffs: (person.edits.oneOffs ?? []).flatMap((oneOff) => {
-      const item = run.items.get(oneOff.item);
-      return item ? [{ id: oneOff.id, item, amount: oneOff.amount, ...(oneOff.note ? { note: oneOff.note } : {}) }] : [];
+    oneOffs: [...(person.edits.oneOffs ?? []), ...(person.taken ?? [])].flatMap(({ item: code, ...oneOff }) => {
+      const item = run.items.get(code);
+      return item ? [{ ...oneOff, item }] : [];
     }),
     leftOut: person.edits.leftOut ?? [],
     overrides: person.edits.overrides ?? [],

@@ -13,6 +13,7 @@ import { historyOf } from '../audit/audit';
 import { select } from '../database/connection';
 import { invalid, notFound } from '../errors';
 import type { Scope } from '../users/scope';
+import { takenBy } from '../one-offs/service';
 import { openRun } from './calculation';
 
 interface Stored {
@@ -60,7 +61,8 @@ export const payslipInputOf = async (scope: Scope, id: string): Promise<PayslipI
 export async function payslipView(scope: Scope, id: string): Promise<PayslipView> {
   const stored = await storedPayslip(scope, id);
   const { workings, notDue } = computePayslip(stored.input, { workings: true });
-  return { ...viewOf(stored, workings), notDue, history: await historyOf(scope.database, id) };
+  const taken = await takenBy(scope, id);
+  return { ...viewOf(stored, workings), notDue, taken, history: await historyOf(scope.database, id) };
 }
 
 /** A stored payslip as people see it; a reversal shows the amounts it takes back. */
@@ -78,6 +80,7 @@ export function viewOf(stored: Stored, workings: PayslipView['workings'] = {}): 
     })),
     totals: totalsOf(stored.lines, sign),
     notDue: [],
+    taken: [],
     workings,
     history: [],
   };

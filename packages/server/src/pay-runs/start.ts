@@ -5,6 +5,7 @@ import { record } from '../audit/audit';
 import { execute, select, type Transaction } from '../database/connection';
 import { conflict, invalid } from '../errors';
 import { missingFacts } from '../people/missing';
+import { letGo, takeWaiting } from '../one-offs/service';
 import { packFor, type Scope } from '../users/scope';
 import { openRun } from './calculation';
 import { PayRun, Payslip } from './models';
@@ -85,6 +86,7 @@ export async function startRun(scope: Scope, body: ParsedBodyOf<'startRun'>): Pr
         { transaction },
       );
       await addPayslips(scope, run.id, ready.in, transaction);
+      await takeWaiting(scope, run.id, transaction);
       await record(
         scope,
         {
@@ -163,7 +165,10 @@ export async function takeInReadyPeople(scope: Scope, runId: string): Promise<nu
   const ready = await readyPeople(scope, run.scheduleId, run.periodFrom, run.periodTo);
   const present = new Set((await Payslip.findAll({ where: { runId }, attributes: ['personId'] })).map((payslip) => payslip.personId));
   const added = ready.in.filter((personId) => !present.has(personId));
-  await scope.database.transaction((transaction) => addPayslips(scope, runId, added, transaction));
+  await scope.database.transaction(async (transaction) => {
+    await addPayslips(scope, runId, added, transaction);
+    await takeWaiting(scope, runId, transaction);
+  });
   return added.length;
 }
 
@@ -171,6 +176,7 @@ export async function deleteRun(scope: Scope, runId: string): Promise<Record<str
   return scope.database.transaction(async (transaction) => {
     const run = await openRun(scope, runId, transaction);
     if (run.state === 'approved') throw conflict('approved', 'This run is approved and posted. Reverse its payslips instead.');
+    await letGo(scope, 'y.run_id = :subject', runId, transaction);
     await execute(scope.database, 'delete from payslip_results where run_id = :runId', { runId }, transaction);
     await execute(scope.database, 'delete from payslips where run_id = :runId', { runId }, transaction);
     await run.destroy({ transaction });
