@@ -36,6 +36,7 @@ import {
   reversalPreviewSchema,
   runSchema,
   sheetSchema,
+  specialRunSchema,
 } from './pay-runs';
 import { groupChangeSchema, groupEffectSchema, groupMoveSchema, groupSchema, newGroupSchema } from './groups';
 import {
@@ -47,6 +48,7 @@ import {
   oneOffPageSchema,
   oneOffsSchema,
 } from './one-offs';
+import { deliverySchema, outboxSchema } from './mail';
 import { bankSchema, logoSchema, memberSchema, payDatesSchema, scheduleSchema, setUpChangeSchema, setUpSchema } from './employers';
 import { ROLES, sessionSchema, signInSchema } from './session';
 import { id, isoDate, name, signedAmount } from './values';
@@ -631,6 +633,54 @@ export const endpoints = {
     answer: made,
   },
   sheet: { method: 'get', path: `${at}/pay-runs/:id`, needs: 'read', summary: 'The sheet of a run', answer: sheetSchema },
+  startSpecialRun: {
+    method: 'post',
+    path: `${at}/pay-runs/special`,
+    needs: 'prepare',
+    summary: 'A run beside the regular ones: chosen people, chosen items, chosen tax method',
+    body: specialRunSchema,
+    answer: made,
+  },
+  submitRun: {
+    method: 'post',
+    path: `${at}/pay-runs/:id/submit`,
+    needs: 'prepare',
+    summary: 'Submit a run for approval: from then on it is not edited',
+    body: z.object({ version: z.number().int() }),
+    answer: nothing,
+  },
+  sendBackRun: {
+    method: 'post',
+    path: `${at}/pay-runs/:id/send-back`,
+    needs: 'read',
+    summary: 'Send a submitted run back with a comment (who may approve), or fetch it back (who submitted it)',
+    body: z.object({ comment: z.string().trim().max(500).default('') }),
+    answer: nothing,
+  },
+  withdrawRun: {
+    method: 'post',
+    path: `${at}/pay-runs/:id/withdraw`,
+    needs: 'approve',
+    summary: 'Withdraw an approved run before its cut-off: it is reversed whole, and a new draft with the same entries opened',
+    body: reason,
+    answer: made,
+  },
+  delivery: {
+    method: 'get',
+    path: `${at}/pay-runs/:id/delivery`,
+    needs: 'read',
+    summary: 'Who gets a payslip of the run by mail, who needs paper, and what was sent',
+    answer: deliverySchema,
+  },
+  deliverRun: {
+    method: 'post',
+    path: `${at}/pay-runs/:id/delivery`,
+    needs: 'prepare',
+    summary: 'Send the payslips of an approved run, and reports to chosen people; never twice',
+    body: z.object({ reportsTo: z.array(z.email()).max(50).default([]) }),
+    answer: deliverySchema,
+  },
+  outbox: { method: 'get', path: `${at}/outbox`, needs: 'read', summary: 'The latest messages of the mail stand-in', answer: outboxSchema },
   calculateRun: {
     method: 'post',
     path: `${at}/pay-runs/:id/calculate`,
@@ -773,6 +823,14 @@ export const endpoints = {
     path: `${at}/payslips/:id/reversal`,
     needs: 'approve',
     summary: 'Reverse a posted payslip, with or without replacement',
+    body: reason.extend({ replace: z.boolean() }),
+    answer: z.object({ replacementRun: id.nullable() }),
+  },
+  reverseRun: {
+    method: 'post',
+    path: `${at}/pay-runs/:id/reversal`,
+    needs: 'approve',
+    summary: 'Reverse all payslips of an approved run that stand, with or without a replacement run',
     body: reason.extend({ replace: z.boolean() }),
     answer: z.object({ replacementRun: id.nullable() }),
   },

@@ -7,6 +7,7 @@ export * from './groups';
 export * from './pay-items';
 export * from './pay-runs';
 export * from './one-offs';
+export * from './mail';
 export * from './filings';
 export * from './today';
 export * from './endpoints';

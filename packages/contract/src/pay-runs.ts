@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { workingSchema } from './workings';
 import { quantity, id, isoDate, minor, signedAmount } from './values';
 
-export const RUN_STATES = ['calculating', 'open', 'approved'] as const;
+export const RUN_STATES = ['calculating', 'open', 'submitted', 'approved', 'withdrawn'] as const;
 export const totalsSchema = z.object({
   gross: minor,
   reimbursements: minor,
@@ -17,7 +17,9 @@ export const totalsSchema = z.object({
 
 export const runSchema = z.object({
   id,
-  kind: z.enum(['regular', 'correction', 'opening']),
+  kind: z.enum(['regular', 'special', 'correction', 'opening']),
+  /** Of a special run. */
+  name: z.string(),
   schedule: z.string(),
   from: isoDate,
   to: isoDate,
@@ -26,10 +28,40 @@ export const runSchema = z.object({
   people: z.number().int(),
   totals: totalsSchema,
   approvedBy: z.string().nullable(),
+  submittedBy: z.string().nullable(),
+  /** What the approver wrote when sending it back. */
+  sentBack: z.string().nullable(),
   approvedAt: z.string().nullable(),
   version: z.number().int(),
 });
 export type Run = z.infer<typeof runSchema>;
+
+/** How a special run pays: what applies beside what is entered for it. */
+export const specialRulesSchema = z.object({
+  /** Recurring items that apply, by code; `waiting` one-offs of these items are taken too. */
+  items: z.array(z.string()).default([]),
+  /** All recurring deductions and contributions, as in a regular run. */
+  ordinaryDeductions: z.boolean().default(false),
+  supplemental: z.enum(['flat', 'aggregate']).default('flat'),
+  takesWaiting: z.boolean().default(false),
+});
+export type SpecialRules = z.infer<typeof specialRulesSchema>;
+
+export const specialRunSchema = z.object({
+  scheduleId: id,
+  name: z.string().trim().min(1, 'a name').max(80),
+  payDate: isoDate,
+  rules: specialRulesSchema,
+  people: z
+    .array(
+      z.object({
+        personId: id,
+        amounts: z.array(z.object({ item: z.string(), amount: signedAmount, note: z.string().max(200).optional() })),
+      }),
+    )
+    .min(1, 'at least one person')
+    .max(20_000),
+});
 
 export const proposalSchema = z.object({
   scheduleId: id,
@@ -105,6 +137,8 @@ export const sheetSchema = z.object({
   cashBy: isoDate,
   stale: z.boolean(),
   mayApprove: z.boolean(),
+  /** Until this day an approved run can be withdrawn; null when it cannot. */
+  withdrawUntil: isoDate.nullable(),
 });
 export type Sheet = z.infer<typeof sheetSchema>;
 

@@ -97,6 +97,7 @@ export const payslipInputSchema = z.strictObject({
       })
       .optional(),
     special: z.boolean().optional(),
+    supplemental: z.enum(['flat', 'aggregate']).optional(),
   }),
   person: z.strictObject({ name, born: isoDate.optional() }),
   employer: z.unknown(),
@@ -141,6 +142,7 @@ export const payslipInputSchema = z.strictObject({
     .default([]),
   leftOut: z.array(z.string()).default([]),
   overrides: z.array(z.strictObject({ tax: z.string(), amount: signedAmount, reason: z.string().min(3) })).default([]),
+  earlierPay: z.strictObject({ date: isoDate, lines: z.record(z.string(), minor) }).optional(),
   standingTaxes: z
     .array(
       z.strictObject({

@@ -25,7 +25,7 @@ const KEYS: Record<FactGroup, readonly (keyof PayslipInput)[]> = {
   items: ['items', 'leftOut'],
   'tax-details': ['tax', 'standingTaxes', 'employer', 'person'],
   tables: ['pay', 'country'],
-  balances: ['balances'],
+  balances: ['balances', 'earlierPay'],
   'by-hand': ['overrides'],
 };
 

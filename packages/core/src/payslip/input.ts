@@ -16,6 +16,8 @@ export interface PayFacts {
   place?: { inMonth: number; ofMonth: number; inYear: number };
   /** A run beside the regular ones: items for regular runs only stay out. */
   special?: boolean;
+  /** How tax on supplemental wages is worked out: at the flat rate unless the aggregate method is chosen. */
+  supplemental?: 'flat' | 'aggregate';
 }
 
 /** A rate of pay in force. `amount` is a decimal text in the major unit, per hour, per pay period or per year. */
@@ -92,4 +94,6 @@ export interface PayslipInput {
   /** In force on the pay date. */
   standingTaxes?: StandingTax[];
   balances: Balances;
+  /** The person's latest regular payslip, its lines summed by code in minor units; for methods that add to it. */
+  earlierPay?: { date: IsoDate; lines: Record<string, number> };
 }

@@ -146,6 +146,8 @@ export interface CountryPack<Tax = unknown, Employer = unknown> {
   legalLimit(limit: string, context: TaxContext<Tax, Employer>): Figure;
   employeeTaxes(context: TaxContext<Tax, Employer>): TaxResult[];
   employerTaxes(context: TaxContext<Tax, Employer>): TaxResult[];
+  /** How tax on supplemental wages can be worked out; the first unless another is chosen. */
+  supplementalMethods: readonly ('flat' | 'aggregate')[];
   /** By tax, where more than the tax itself goes: pay that is no wages for it, the employer's share. */
   exemptions: Readonly<Record<string, Exemption>>;
   /** Gross pay less what the law requires to be withheld. */

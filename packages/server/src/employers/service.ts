@@ -124,7 +124,7 @@ export async function todayView(scope: Scope): Promise<TodayView> {
     dueBetween(scope, today, addDays(today, 75)),
   ]);
   const open = [];
-  for (const run of runs.filter((candidate) => candidate.state !== 'approved')) {
+  for (const run of runs.filter((candidate) => candidate.state !== 'approved' && candidate.state !== 'withdrawn')) {
     open.push({ ...run, points: (await openPoints(scope, await openRun(scope, run.id))).filter((point) => !point.accepted).length });
   }
   const coming = await select<TodayView['coming'][number]>(
@@ -165,7 +165,7 @@ export async function timeline(scope: Scope, from: string, to: string): Promise<
   const holiday = (date: string) => packFor(scope).isHoliday(date);
   const runs = await select<{ id: string; scheduleId: string; from: string; state: string }>(
     scope.database,
-    `select id, schedule_id as "scheduleId", period_from as "from", state from pay_runs where employer_id = :employer and kind = 'regular'`,
+    `select id, schedule_id as "scheduleId", period_from as "from", state from pay_runs where employer_id = :employer and kind = 'regular' and state <> 'withdrawn'`,
     { employer: scope.employer.id },
   );
   const rows: Timeline['rows'] = [];

@@ -2,11 +2,13 @@ import PgBoss from 'pg-boss';
 import type { Logger } from 'pino';
 import type { Progress } from '@woodruff/contract';
 import { execute, select, type Database } from '../database/connection';
+import { sendWaiting } from '../mail/service';
 import { calculateRun } from '../pay-runs/calculation';
 import type { Scope } from '../users/scope';
 import { scopeOf } from '../users/service';
 
 const QUEUE = 'calculate-run';
+const MAIL = 'send-mail';
 
 interface CalculationJob {
   runId: string;
@@ -31,7 +33,10 @@ export class Jobs {
     await boss.work<CalculationJob>(QUEUE, { pollingIntervalSeconds: 0.5 }, async ([job]) => {
       if (job) await jobs.calculate(job.data, logger);
     });
+    await boss.createQueue(MAIL);
+    await boss.work(MAIL, { pollingIntervalSeconds: 0.5 }, async () => void (await sendWaiting(database)));
     await jobs.resumeCutOff();
+    await jobs.queueMail();
     return jobs;
   }
 
@@ -43,6 +48,11 @@ export class Jobs {
       retryLimit: 2,
       retryDelay: 1,
     });
+  }
+
+  /** Sends what waits in the outbox; also what an earlier server left. */
+  async queueMail(): Promise<void> {
+    await this.boss.send(MAIL, {}, { retryLimit: 3, retryDelay: 2 });
   }
 
   async stop(): Promise<void> {

@@ -103,7 +103,7 @@ describe('One-offs', () => {
     await approve(run);
     const { id } = await payslipOf(run, place.people.salaried);
     const { replacementRun } = await reversePayslip(scope, id, 'wrong account', true);
-    const replacement = await Payslip.findOne({ where: { runId: replacementRun } });
+    const replacement = await Payslip.findOne({ where: { runId: replacementRun ?? '' } });
     expect((await payslipView(scope, replacement?.id ?? '')).lines.filter((line) => line.code === 'bonus').length).toBe(1);
     await approve(replacementRun ?? '');
     await reversePayslip(scope, replacement?.id ?? '', 'not owed after all', false);

@@ -2,7 +2,11 @@ import type { Run } from '@woodruff/contract';
 import { written, writtenDay } from '@woodruff/core';
 import { record } from '../audit/audit';
 import { factsChanged } from '../employers/facts-version';
-import { conflict, Refusal } from '../errors';
+import { conflict, invalid, Refusal } from '../errors';
+import { may } from '../users/permissions';
+import type { Transaction } from '../database/connection';
+import { mustBeOpen } from './edits';
+import type { PayRun } from './models';
 import { letGo } from '../one-offs/service';
 import type { Scope } from '../users/scope';
 import { openRun } from './calculation';
@@ -24,23 +28,19 @@ export async function approveRun(scope: Scope, runId: string, version: number, k
         `${view.approvedBy ?? 'Somebody'} approved this run already. It was posted once; nothing was paid twice.`,
       );
     }
-    if (run.state !== 'open')
+    if (run.state === 'withdrawn') throw conflict('withdrawn', 'This run was withdrawn. Go on with the one that took its place.');
+    if (run.state === 'calculating')
       throw conflict('calculating', 'This run is still being worked out. Wait until it is done, then look at it again.');
     if (run.version !== version)
       throw conflict('changed-meanwhile', 'This run changed after you opened it. Look at it again before you approve.');
-    if (scope.employer.facts.secondPersonApproves && run.lastEditedBy === scope.user.id) {
+    if (scope.employer.facts.secondPersonApproves && [run.lastEditedBy, run.submittedBy].includes(scope.user.id)) {
       throw new Refusal(
         403,
         'second-person',
         'You edited this run last, and this employer wants a second pair of eyes. Ask another approver.',
       );
     }
-    const open = (await openPoints(scope, run, transaction)).filter((point) => !point.accepted);
-    if (open.length)
-      throw conflict(
-        'open-points',
-        `${open.length} open ${open.length === 1 ? 'point keeps' : 'points keep'} this run from being approved: ${open[0]?.who ? `${open[0].who}: ` : ''}${open[0]?.sentence ?? ''}`,
-      );
+    await refuseOpenPoints(scope, run, 'approved', transaction);
     await letGo(scope, 'y.run_id = :subject and not y.included', runId, transaction);
     await postRun(scope, run, transaction);
     await run.update(
@@ -60,5 +60,62 @@ export async function approveRun(scope: Scope, runId: string, version: number, k
     );
     await factsChanged(scope, transaction);
     return view;
+  });
+}
+
+async function refuseOpenPoints(scope: Scope, run: PayRun, what: 'approved' | 'submitted', transaction: Transaction): Promise<void> {
+  const open = (await openPoints(scope, run, transaction)).filter((point) => !point.accepted);
+  if (open.length)
+    throw conflict(
+      'open-points',
+      `${open.length} open ${open.length === 1 ? 'point keeps' : 'points keep'} this run from being ${what}: ${open[0]?.who ? `${open[0].who}: ` : ''}${open[0]?.sentence ?? ''}`,
+    );
+}
+
+/** Hands a run to the approver; it is not edited any more until it is sent or fetched back. */
+export async function submitRun(scope: Scope, runId: string, version: number): Promise<Record<string, never>> {
+  return scope.database.transaction(async (transaction) => {
+    const run = await openRun(scope, runId, transaction);
+    mustBeOpen(run);
+    if (run.state !== 'open') throw conflict('calculating', 'This run is still being worked out. Wait until it is done.');
+    if (run.version !== version)
+      throw conflict('changed-meanwhile', 'This run changed after you opened it. Look at it again before you submit it.');
+    await refuseOpenPoints(scope, run, 'submitted', transaction);
+    await run.update(
+      { state: 'submitted', submittedBy: scope.user.id, submittedAt: new Date(), sentBack: null, version: run.version + 1 },
+      { transaction },
+    );
+    await record(scope, { action: 'submit', subject: 'run', subjectId: runId, what: 'Submitted for approval' }, transaction);
+    return {};
+  });
+}
+
+/** Back into preparation: by the approver with a comment, or fetched back by who prepares pay. */
+export async function sendBackRun(scope: Scope, runId: string, comment: string): Promise<Record<string, never>> {
+  return scope.database.transaction(async (transaction) => {
+    const run = await openRun(scope, runId, transaction);
+    if (run.state !== 'submitted') throw conflict('not-submitted', 'This run is not submitted for approval.');
+    const fetched = run.submittedBy === scope.user.id;
+    if (!fetched && !may(scope.role, 'approve')) throw new Refusal(403, 'not-allowed', 'Only who may approve sends a run back.');
+    if (!fetched && comment.length < 3)
+      throw invalid('Say what is to be changed, so that it can be.', [
+        { path: 'comment', expected: 'a comment of at least three letters' },
+      ]);
+    await run.update(
+      {
+        state: 'open',
+        submittedBy: null,
+        submittedAt: null,
+        sentBack: fetched ? null : `${scope.user.name}: ${comment}`,
+        version: run.version + 1,
+      },
+      { transaction },
+    );
+    await record(
+      scope,
+      { action: 'send-back', subject: 'run', subjectId: runId, what: fetched ? 'Fetched back before approval' : `Sent back: ${comment}` },
+      transaction,
+    );
+    return {};
   });
 }

@@ -25,7 +25,7 @@ export async function calculateRun(
   await scope.database.transaction(async (transaction) => {
     // Locked from the start: an entry made meanwhile waits, and counts from the new figures on.
     const run = await openRun(scope, runId, transaction);
-    if (run.state === 'approved') return;
+    if (run.state !== 'calculating' && run.state !== 'open') return;
     const [{ version } = { version: 0 }] = await select<{ version: number }>(
       scope.database,
       'select facts_version as version from employers where id = :id',

@@ -8,7 +8,7 @@ import { letGo } from '../one-offs/service';
 import type { Scope } from '../users/scope';
 import { calculateOne } from './calculation';
 import { PayRun, Payslip } from './models';
-import { postReversal } from './posting';
+import { postReversals } from './posting';
 
 interface Posted {
   id: string;
@@ -92,7 +92,7 @@ export async function reversePayslip(
       { runId: reversing.id, personId: posted.personId, state: 'reversal', reverses: payslipId, edits: { note: reason } },
       { transaction },
     );
-    await postReversal(scope, payslipId, reversal.id, date, transaction);
+    await postReversals(scope, [reversal.id], date, transaction);
     await Payslip.update({ state: 'reversed' }, { where: { id: payslipId }, transaction });
     await record(scope, { action: 'reverse', subject: 'payslip', subjectId: payslipId, what: `Reversed: ${reason}` }, transaction);
     await factsChanged(scope, transaction);

@@ -106,6 +106,9 @@ export async function acceptPoint(scope: Scope, runId: string, key: string, reas
 }
 
 export function mustBeOpen(run: PayRun): void {
+  if (run.state === 'submitted')
+    throw conflict('submitted', 'This run is submitted for approval. Have it sent back, or fetch it back, before it is changed.');
+  if (run.state === 'withdrawn') throw conflict('withdrawn', 'This run was withdrawn. Go on with the one that took its place.');
   if (run.state === 'approved')
     throw conflict(
       'approved',

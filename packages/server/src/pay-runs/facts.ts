@@ -1,4 +1,5 @@
 import { dateOf, packOf, payDatesInYear, placeOf, quarterOf, yearOf, type PayItem, type PaySchedule } from '@woodruff/core';
+import type { SpecialRules } from '@woodruff/contract';
 import { select, type Transaction } from '../database/connection';
 import type { Scope } from '../users/scope';
 import type { PersonFacts, RunFacts } from './payslip-input';
@@ -9,6 +10,7 @@ interface RunRow {
   periodFrom: string;
   periodTo: string;
   payDate: string;
+  rules?: SpecialRules | null;
 }
 
 export async function loadRunFacts(scope: Scope, run: RunRow, transaction?: Transaction): Promise<RunFacts> {
@@ -38,12 +40,14 @@ export async function loadRunFacts(scope: Scope, run: RunRow, transaction?: Tran
       payDatesInYear: payDatesInYear(schedule, yearOf(run.payDate), holiday),
       place: placeOf(schedule, run.payDate, holiday),
       ...(run.kind === 'special' ? { special: true } : {}),
+      ...(run.rules?.supplemental === 'aggregate' ? { supplemental: 'aggregate' as const } : {}),
     },
     employer: scope.employer.facts.country,
     items: new Map(items.map((item) => [item.code, item])),
     hourItems: items.filter((item) => item.method.by === 'hours'),
     salaryItem: items.find((item) => item.method.by === 'salary'),
     spans: await hasShortLimits(scope, transaction),
+    rules: run.rules ?? null,
   };
 }
 
@@ -72,6 +76,11 @@ const SPANS = `(select json_object_agg(m.code, json_build_object('month', m.mont
                     from ledger_lines l join pay_runs r on r.id = l.run_id
                     where l.person_id = p.id and (l.pay_date >= :quarterFrom or (r.period_from = :periodFrom and r.period_to = :periodTo)) group by l.code) m)`;
 
+/** The latest regular payslip before the run's pay date, its lines summed by code. */
+const EARLIER_PAY = `(select json_build_object('date', e.pay_date, 'lines', (select json_object_agg(s.code, s.amount) from (select l.code, sum(l.amount) as amount from ledger_lines l where l.payslip_id = e.id group by l.code) s))
+              from (select ye.id, re.pay_date from payslips ye join pay_runs re on re.id = ye.run_id
+                    where ye.person_id = p.id and ye.state = 'posted' and re.kind in ('regular', 'correction') and re.pay_date <= :payDate order by re.pay_date desc limit 1) e)`;
+
 /** Facts of the people behind payslips in one statement, so that the cost per person does not grow with people or past runs. */
 export function loadPeopleFacts(
   scope: Scope,
@@ -99,6 +108,7 @@ export function loadPeopleFacts(
              from (select code, coalesce(sum(amount) filter (where tax_year = :taxYear), 0) as year, sum(amount) as in_all from balances where person_id = p.id group by code) b) as balances,
             (select json_agg(json_strip_nulls(json_build_object('id', o.id, 'item', i.code, 'amount', o.amount::text, 'note', nullif(o.note, ''), 'part', o.part)) order by o.entered_at, o.id)
              from one_offs o join pay_items i on i.id = o.item_id where o.payslip_id = y.id) as taken,
+            ${run.rules?.supplemental === 'aggregate' ? EARLIER_PAY : 'null'} as "earlierPay",
             ${spans ? SPANS : 'null'} as spans
      from ${'people' in of ? NO_PAYSLIP : PAYSLIPS} order by p.family_name, p.given_name, p.code`,
     {

@@ -1,4 +1,4 @@
-import type { Edits } from '@woodruff/contract';
+import type { Edits, SpecialRules } from '@woodruff/contract';
 import { DataTypes, Model, type CreationOptional, type InferAttributes, type InferCreationAttributes } from 'sequelize';
 import type { Database } from '../database/connection';
 
@@ -6,11 +6,14 @@ export class PayRun extends Model<InferAttributes<PayRun>, InferCreationAttribut
   declare id: CreationOptional<string>;
   declare employerId: string;
   declare scheduleId: string;
-  declare kind: 'regular' | 'correction' | 'opening';
+  declare kind: 'regular' | 'special' | 'correction' | 'opening';
+  /** Of a special run. */
+  declare name: CreationOptional<string>;
+  declare rules: CreationOptional<SpecialRules | null>;
   declare periodFrom: string;
   declare periodTo: string;
   declare payDate: string;
-  declare state: 'calculating' | 'open' | 'approved';
+  declare state: 'calculating' | 'open' | 'submitted' | 'approved' | 'withdrawn';
   declare comparedWith: string | null;
   declare factsVersion: CreationOptional<number>;
   declare version: CreationOptional<number>;
@@ -18,6 +21,9 @@ export class PayRun extends Model<InferAttributes<PayRun>, InferCreationAttribut
   declare approvedAt: CreationOptional<Date | null>;
   declare approvalKey: CreationOptional<string | null>;
   declare lastEditedBy: CreationOptional<string | null>;
+  declare submittedBy: CreationOptional<string | null>;
+  declare submittedAt: CreationOptional<Date | null>;
+  declare sentBack: CreationOptional<string | null>;
 }
 
 export class Payslip extends Model<InferAttributes<Payslip>, InferCreationAttributes<Payslip>> {
@@ -51,6 +57,11 @@ export function definePayRuns(sequelize: Database): void {
       approvedAt: DataTypes.DATE,
       approvalKey: DataTypes.TEXT,
       lastEditedBy: DataTypes.UUID,
+      name: { type: DataTypes.TEXT, defaultValue: '' },
+      rules: DataTypes.JSONB,
+      submittedBy: DataTypes.UUID,
+      submittedAt: DataTypes.DATE,
+      sentBack: DataTypes.TEXT,
     },
     { sequelize, tableName: 'pay_runs', underscored: true, timestamps: false },
   );

@@ -1,4 +1,4 @@
-import type { Edits } from '@woodruff/contract';
+import type { Edits, SpecialRules } from '@woodruff/contract';
 import {
   Exact,
   PAYSLIP_INPUT_FORMAT,
@@ -19,6 +19,8 @@ export interface RunFacts {
   items: Map<string, PayItem>;
   hourItems: PayItem[];
   salaryItem: PayItem | undefined;
+  /** Of a special run: what applies beside what is entered for it. */
+  rules: SpecialRules | null;
   /** Sums by period, month and quarter are needed. */
   spans: boolean;
 }
@@ -36,6 +38,7 @@ export interface PersonFacts {
   items:
     { id: string; code: string; amount: string | null; percent: string | null; limits: object | null; orderFacts: object | null }[] | null;
   standingTaxes: StandingTax[] | null;
+  earlierPay?: PayslipInput['earlierPay'] | null;
   /** One-offs that were waiting and that this payslip takes. */
   taken: { id: string; item: string; amount: string; note?: string; part?: { from: string; to: string } }[] | null;
   balances: Balances | null;
@@ -56,10 +59,11 @@ export function inputOf(run: RunFacts, person: PersonFacts): PayslipInput {
   const primary = rates.find((rate) => rate.primary) ?? rates[0];
   const hourly = primary?.per === 'hour';
   const items: ItemOnPayslip[] = [];
-  if (primary && !hourly && run.salaryItem) items.push({ item: run.salaryItem });
+  // A special run pays what is entered for it; salary and standard hours are the regular run's.
+  if (primary && !hourly && run.salaryItem && !run.rules) items.push({ item: run.salaryItem });
   for (const held of person.items ?? []) {
     const item = run.items.get(held.code);
-    if (item) items.push(onPayslip(item, held, person));
+    if (item && applies(run, item)) items.push(onPayslip(item, held, person));
   }
   return {
     format: PAYSLIP_INPUT_FORMAT,
@@ -78,10 +82,17 @@ export function inputOf(run: RunFacts, person: PersonFacts): PayslipInput {
     }),
     leftOut: person.edits.leftOut ?? [],
     overrides: person.edits.overrides ?? [],
+    ...(person.earlierPay ? { earlierPay: person.earlierPay } : {}),
     ...(person.standingTaxes ? { standingTaxes: person.standingTaxes } : {}),
     balances: balancesOf(person),
   };
 }
+
+/** In a special run, chosen items apply, or all deductions and contributions. */
+const applies = ({ rules }: RunFacts, item: PayItem): boolean =>
+  !rules ||
+  rules.items.includes(item.code) ||
+  (rules.ordinaryDeductions && (item.kind === 'deduction' || item.kind === 'employer-contribution'));
 
 /** Hours by column as they count: those entered, else the standard hours on the first item. */
 export function hoursByColumn(
@@ -91,7 +102,7 @@ export function hoursByColumn(
 ): Record<string, string> {
   const entered = person.edits.hours ?? {};
   const first = run.hourItems[0]?.code;
-  if (!hourly || first === undefined || entered[first] !== undefined || person.standardHours === null) return entered;
+  if (!hourly || run.rules || first === undefined || entered[first] !== undefined || person.standardHours === null) return entered;
   // Leave taken out of the standard week, and hours on the second rate, are hours not worked on the first.
   const others = Object.entries(entered).filter(
     ([column]) => column !== first && (readColumn(column).series !== null || isPlain(run, column)),

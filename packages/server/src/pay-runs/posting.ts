@@ -43,24 +43,18 @@ export async function postPayslips(
   await addToBalances(scope, 'payslip_id in (:subject)', payslips, transaction);
 }
 
-/** Posts the negated lines of a posted payslip under a reversing payslip. */
-export async function postReversal(
-  scope: Scope,
-  original: string,
-  reversal: string,
-  payDate: string,
-  transaction: Transaction,
-): Promise<void> {
+/** Posts the negated lines of posted payslips, each under the payslip that reverses it. */
+export async function postReversals(scope: Scope, reversals: readonly string[], payDate: string, transaction: Transaction): Promise<void> {
   const taxYear = packFor(scope).taxYearOf(payDate).label;
   await execute(
     scope.database,
     `insert into ledger_lines (employer_id, person_id, run_id, payslip_id, pay_date, tax_year, kind, code, label, amount, quantity)
      select l.employer_id, l.person_id, r.run_id, r.id, :payDate, :taxYear, l.kind, l.code, l.label, -l.amount, -l.quantity
-     from ledger_lines l join payslips r on r.id = :reversal where l.payslip_id = :original order by l.id`,
-    { original, reversal, payDate, taxYear },
+     from payslips r join ledger_lines l on l.payslip_id = r.reverses where r.id in (:reversals) order by l.id`,
+    { reversals, payDate, taxYear },
     transaction,
   );
-  await addToBalances(scope, 'payslip_id in (:subject)', [reversal], transaction);
+  await addToBalances(scope, 'payslip_id in (:subject)', reversals, transaction);
 }
 
 function addToBalances(

@@ -6,7 +6,7 @@ import type { Handle } from '../http/route';
 import { progressOf, type Jobs } from '../jobs/jobs';
 import { scopeOf } from '../users/service';
 import type { Scope } from '../users/scope';
-import { approveRun } from './approval';
+import { approveRun, sendBackRun, submitRun } from './approval';
 import { openRun } from './calculation';
 import { reversalPreview, reversePayslip } from './corrections';
 import { fileName, payslipsPdf, registerCsv, registerXlsx } from './documents';
@@ -14,6 +14,8 @@ import { acceptPoint, changePayslip, discardEdits, mustBeOpen, wouldLose } from 
 import { compareRun, netWanted, payslipInputOf, payslipView, whyDifferent } from './payslips';
 import { importHours } from './hours-import';
 import { listRuns, runTitle, runView, sheetOf } from './sheet';
+import { startSpecialRun } from './special';
+import { reverseRun, withdrawRun } from './whole-run';
 import { deleteRun, startRun, takeInReadyPeople } from './start';
 
 export function payRunRoutes(handle: Handle, router: Router, database: Database, jobs: Jobs): void {
@@ -30,6 +32,23 @@ export function payRunRoutes(handle: Handle, router: Router, database: Database,
     const run = await startRun(scope, body);
     await jobs.queueCalculation(scope, run.id);
     return run;
+  });
+  handle('startSpecialRun', async ({ scope, body }) => {
+    const run = await startSpecialRun(scope, body);
+    await jobs.queueCalculation(scope, run.id);
+    return run;
+  });
+  handle('submitRun', ({ scope, path, body }) => submitRun(scope, path('id'), body.version));
+  handle('sendBackRun', ({ scope, path, body }) => sendBackRun(scope, path('id'), body.comment));
+  handle('withdrawRun', async ({ scope, path, body }) => {
+    const run = await withdrawRun(scope, path('id'), body.reason);
+    await jobs.queueCalculation(scope, run.id);
+    return run;
+  });
+  handle('reverseRun', async ({ scope, path, body }) => {
+    const reversed = await reverseRun(scope, path('id'), body.reason, body.replace);
+    if (reversed.replacementRun) await jobs.queueCalculation(scope, reversed.replacementRun);
+    return reversed;
   });
   handle('sheet', ({ scope, path }) => sheetOf(scope, path('id')));
   handle('calculateRun', async ({ scope, path }) => {

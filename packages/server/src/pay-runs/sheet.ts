@@ -31,9 +31,9 @@ const totals = (of: (column: string) => string): string =>
 export async function listRuns(scope: Scope, only?: string, transaction?: Transaction): Promise<Run[]> {
   return select<Run>(
     scope.database,
-    `select r.id, r.kind, s.name as schedule, r.period_from as "from", r.period_to as "to", r.pay_date as "payDate", r.state, r.version, u.name as "approvedBy",
+    `select r.id, r.kind, r.name, s.name as schedule, r.period_from as "from", r.period_to as "to", r.pay_date as "payDate", r.state, r.version, u.name as "approvedBy", su.name as "submittedBy", r.sent_back as "sentBack",
             to_char(r.approved_at, 'YYYY-MM-DD"T"HH24:MI:SS') as "approvedAt", t.*
-     from pay_runs r join pay_schedules s on s.id = r.schedule_id left join users u on u.id = r.approved_by
+     from pay_runs r join pay_schedules s on s.id = r.schedule_id left join users u on u.id = r.approved_by left join users su on su.id = r.submitted_by
      cross join lateral (select count(*) filter (where y.included and y.state <> 'reversal') as people, ${totals((column) => `sum(${column})`)}
        from payslips y left join ${RESULT} and y.included where y.run_id = r.id) t
      where r.employer_id = :employer ${only ? 'and r.id = :only' : ''} order by r.pay_date desc, r.period_from desc, r.id`,
@@ -70,7 +70,10 @@ export async function sheetOf(scope: Scope, runId: string): Promise<Sheet> {
   let cashBy = addDays(run.payDate, -1);
   while (!isBusinessDay(cashBy, (date) => pack.isHoliday(date))) cashBy = addDays(cashBy, -1);
   if (cashBy < scope.employer.today) cashBy = run.payDate;
-  const notIn = run.state === 'approved' || run.kind === 'correction' ? [] : await notInRun(scope, run, rows);
+  const notIn =
+    run.kind === 'correction' || (run.state !== 'open' && run.state !== 'calculating' && run.state !== 'submitted')
+      ? []
+      : await notInRun(scope, run, rows);
   return {
     run: view,
     rows,
@@ -96,10 +99,23 @@ export async function sheetOf(scope: Scope, runId: string): Promise<Sheet> {
     cashBy,
     stale: run.state === 'open' && run.factsVersion < scope.employer.factsVersion,
     mayApprove: may(scope.role, 'approve') && !(scope.employer.facts.secondPersonApproves && run.lastEditedBy === scope.user.id),
+    withdrawUntil: withdrawUntil(scope, run),
   };
 }
 
+/** An approved run can be withdrawn until the business day before its pay date; afterwards it is reversed. */
+export function withdrawUntil(scope: Scope, run: Pick<PayRun, 'kind' | 'state' | 'payDate'>): string | null {
+  if (run.state !== 'approved' || (run.kind !== 'regular' && run.kind !== 'special')) return null;
+  let last = addDays(run.payDate, -1);
+  while (!isBusinessDay(last, (date) => packOf(scope.employer.country).isHoliday(date))) last = addDays(last, -1);
+  return scope.employer.today <= last ? last : null;
+}
+
 async function notInRun(scope: Scope, run: PayRun, rows: SheetRow[]): Promise<Sheet['notIn']> {
+  const out = rows
+    .filter((row) => !row.included)
+    .map((row) => ({ personId: row.personId, name: row.name, why: 'Left out of this run by hand' }));
+  if (run.kind === 'special') return out;
   const ready = await readyPeople(scope, run.scheduleId, run.periodFrom, run.periodTo);
   const present = new Set(rows.map((row) => row.personId));
   const late = ready.in.filter((personId) => !present.has(personId));
@@ -117,7 +133,7 @@ async function notInRun(scope: Scope, run: PayRun, rows: SheetRow[]): Promise<Sh
       name,
       why: 'Ready now, but not when the run was started: work the run out again to take them in',
     })),
-    ...rows.filter((row) => !row.included).map((row) => ({ personId: row.personId, name: row.name, why: 'Left out of this run by hand' })),
+    ...out,
   ];
 }
 
@@ -147,7 +163,7 @@ export async function sheetRows(scope: Scope, run: PayRun, payslipId?: string, t
  * that an edit of that payslip can have changed: its own, those of the whole run, and those about limits of zero.
  */
 export async function openPoints(scope: Scope, run: PayRun, transaction?: Transaction, changed?: string): Promise<OpenPoint[]> {
-  if (run.state === 'approved') return [];
+  if (run.state === 'approved' || run.state === 'withdrawn') return [];
   // One after another: within a transaction there is one connection.
   const rows = await select<{ payslipId: string; personId: string; name: string; problems: Problem[]; gross: number; hourly: boolean }>(
     scope.database,
@@ -300,4 +316,4 @@ export async function changedView(scope: Scope, run: PayRun, payslipId: string, 
   return { row, run: await runView(scope, run.id, transaction), points: await openPoints(scope, run, transaction, payslipId) };
 }
 
-export const runTitle = (run: Run): string => `${writtenPeriod(run.from, run.to)}, ${run.schedule}`;
+export const runTitle = (run: Run): string => `${writtenPeriod(run.from, run.to)}, ${run.name || run.schedule}`;

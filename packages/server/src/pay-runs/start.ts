@@ -8,6 +8,7 @@ import { missingFacts } from '../people/missing';
 import { letGo, takeWaiting } from '../one-offs/service';
 import { packFor, type Scope } from '../users/scope';
 import { openRun } from './calculation';
+import { mustBeOpen } from './edits';
 import { PayRun, Payslip } from './models';
 
 interface ScheduleRow extends PaySchedule {
@@ -30,7 +31,7 @@ export async function proposals(scope: Scope): Promise<Proposal[]> {
   for (const schedule of await schedulesOf(scope)) {
     const [last] = await select<{ to: string }>(
       scope.database,
-      `select max(period_to) as "to" from pay_runs where schedule_id = :id and kind = 'regular'`,
+      `select max(period_to) as "to" from pay_runs where schedule_id = :id and kind = 'regular' and state <> 'withdrawn'`,
       { id: schedule.id },
     );
     const [first] = last?.to
@@ -161,7 +162,7 @@ export async function readyPeople(
 /** Takes into an open run those who have become ready since it was started. */
 export async function takeInReadyPeople(scope: Scope, runId: string): Promise<number> {
   const run = await openRun(scope, runId);
-  if (run.state === 'approved' || run.kind !== 'regular') return 0;
+  if ((run.state !== 'open' && run.state !== 'calculating') || run.kind !== 'regular') return 0;
   const ready = await readyPeople(scope, run.scheduleId, run.periodFrom, run.periodTo);
   const present = new Set((await Payslip.findAll({ where: { runId }, attributes: ['personId'] })).map((payslip) => payslip.personId));
   const added = ready.in.filter((personId) => !present.has(personId));
@@ -176,6 +177,7 @@ export async function deleteRun(scope: Scope, runId: string): Promise<Record<str
   return scope.database.transaction(async (transaction) => {
     const run = await openRun(scope, runId, transaction);
     if (run.state === 'approved') throw conflict('approved', 'This run is approved and posted. Reverse its payslips instead.');
+    mustBeOpen(run);
     await letGo(scope, 'y.run_id = :subject', runId, transaction);
     await execute(scope.database, 'delete from payslip_results where run_id = :runId', { runId }, transaction);
     await execute(scope.database, 'delete from payslips where run_id = :runId', { runId }, transaction);

@@ -16,7 +16,7 @@ import { execute, select, type Transaction } from '../database/connection';
 import { factsChanged } from '../employers/facts-version';
 import { conflict, invalid, notFound } from '../errors';
 import { PayRun, Payslip as StoredPayslip } from '../pay-runs/models';
-import { postPayslips, postReversal } from '../pay-runs/posting';
+import { postPayslips, postReversals } from '../pay-runs/posting';
 import { RESULT_COLUMNS, resultRow, summaryOf } from '../pay-runs/result';
 import { packFor, type Scope } from '../users/scope';
 import { inputsOn, ordinary, type InputOn } from './ordinary-input';
@@ -102,7 +102,7 @@ export async function postEntries(
       },
       { transaction },
     );
-    await postReversal(scope, payslip.id, reversal.id, paidUntil, transaction);
+    await postReversals(scope, [reversal.id], paidUntil, transaction);
     await payslip.update({ state: 'reversed' }, { transaction });
   }
   // Worked out within the transaction, after the reversals: ceilings of the year count from what is posted now.

@@ -26,6 +26,8 @@ export interface Sketch {
   hours?: { rate: string; by: Record<string, string> };
   place?: PayFacts['place'];
   special?: boolean;
+  supplemental?: PayFacts['supplemental'];
+  earlierPay?: PayslipInput['earlierPay'];
   /** Posted before, in minor units, where more than the year's sum matters. */
   before?: Balances;
 }
@@ -72,7 +74,9 @@ export function inputOf(sketch: Sketch): PayslipInput {
       payDatesInYear: PAY_DATES_PER_YEAR[frequency],
       ...(sketch.place ? { place: sketch.place } : {}),
       ...(sketch.special ? { special: true } : {}),
+      ...(sketch.supplemental ? { supplemental: sketch.supplemental } : {}),
     },
+    ...(sketch.earlierPay ? { earlierPay: sketch.earlierPay } : {}),
     person: sketch.born === undefined ? { name: 'Ines Halloway' } : { name: 'Ines Halloway', born: sketch.born },
     employer: sketch.employer ?? (country === 'US' ? EMPLOYER : {}),
     tax: sketch.tax ?? (country === 'US' ? TEXAS : { taxCode: '1257L', category: 'A' }),

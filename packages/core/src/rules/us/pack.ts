@@ -64,6 +64,7 @@ export const unitedStates: CountryPack<UsTax, UsEmployer> = {
   legalLimit: planLimit,
   employeeTaxes,
   employerTaxes: (context) => [...employerSocialTaxes(context), federalUnemployment(context), stateUnemployment(context)],
+  supplementalMethods: ['flat', 'aggregate'],
   exemptions: {
     [SOCIAL_SECURITY]: {
       also: ['us.oasdi.employer'],

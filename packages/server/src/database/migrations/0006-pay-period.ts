@@ -29,6 +29,25 @@ alter table pay_runs drop constraint pay_runs_kind_check, add constraint pay_run
   add column submitted_by uuid references users,
   add column submitted_at timestamptz,
   add column sent_back text;
+
+-- The mail stand-in: what was written to whom; the same to the same address once.
+create table outbox (
+  id uuid primary key default gen_random_uuid(),
+  employer_id uuid not null references employers,
+  run_id uuid not null references pay_runs,
+  payslip_id uuid references payslips,
+  kind text not null check (kind in ('payslip', 'register')),
+  to_address text not null,
+  to_name text not null,
+  subject text not null,
+  body text not null,
+  queued_at timestamptz not null default now(),
+  delivered_at timestamptz
+);
+create unique index outbox_once on outbox (run_id, kind, to_address, coalesce(payslip_id, run_id));
+create index outbox_latest on outbox (employer_id, queued_at desc);
+create index outbox_waiting on outbox (queued_at) where delivered_at is null;
+
 drop index pay_runs_once;
 create unique index pay_runs_once on pay_runs (schedule_id, period_from) where kind = 'regular' and state <> 'withdrawn';
 `;

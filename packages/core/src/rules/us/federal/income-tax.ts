@@ -38,6 +38,8 @@ export function federalIncomeTax(context: Context): TaxResult {
     .less(supplemental.label, supplemental)
     .atLeast('Not below zero', ZERO)
     .done();
+  if (context.input.pay.supplemental === 'aggregate')
+    return { code: FEDERAL_INCOME_TAX, label: LABEL, figure: aggregateTax(reckoning, wages, regularPay, context), counted: wages };
   const regular = worksheet1A(paper.reckon('us.fit.regular', 'On ordinary pay'), regularPay, context).done();
   const once = supplementalTax(wages, regularPay, context);
   reckoning.start(regular.label, regular).plus(once.label, once);
@@ -101,6 +103,43 @@ function annual2019(reckoning: Reckoning, certificate: Certificate2019, date: st
   const status = certificate.status === 'married' ? 'married-jointly' : 'single';
   const schedule = tables.schedule(`us.fit.schedule.standard.${status}`, date);
   reckoning.schedule(`Standard schedule, ${status === 'single' ? 'single' : 'married'}`, schedule.bands).source(schedule.source);
+}
+
+/**
+ * The aggregate method (Publication 15, section 7): ordinary and supplemental wages as one payment, less the tax on
+ * the ordinary wages. Paid apart, they are added to those of the latest regular payslip and what was withheld there counts.
+ */
+function aggregateTax(reckoning: Reckoning, wages: Figure, regularPay: Figure, context: Context): Figure {
+  const { paper, input } = context;
+  const earlier = regularPay.amount.isZero() ? input.earlierPay : undefined;
+  const lines = earlier?.lines ?? {};
+  const supplementalThen = lines['us.fit.supplemental'] ?? 0;
+  const ordinaryThen = paper
+    .reckon('us.fit.earlier-wages', 'Ordinary pay of the latest regular payslip')
+    .start(earlier ? `Paid ${writtenDate(earlier.date)}` : 'None', Exact.minor((lines['us.fit.wages'] ?? 0) - supplementalThen))
+    .done();
+  const together = paper
+    .reckon('us.fit.together', 'Both as one payment')
+    .start(wages.label, wages)
+    .plus(ordinaryThen.label, ordinaryThen)
+    .done();
+  const whole = worksheet1A(paper.reckon('us.fit.on-both', 'On both as one payment'), together, context).done();
+  const before =
+    supplementalThen === 0
+      ? paper
+          .reckon('us.fit.earlier', 'Withheld on that payslip')
+          .start('Withheld', Exact.minor(lines['us.fit'] ?? 0))
+          .done()
+      : worksheet1A(paper.reckon('us.fit.earlier', 'On the ordinary pay of that payslip'), ordinaryThen, context).done();
+  reckoning.start(whole.label, whole);
+  if (earlier) reckoning.less(before.label, before);
+  return reckoning
+    .atLeast('Not below zero', ZERO)
+    .source({
+      publication: `IRS Publication 15 (${input.pay.date.slice(0, 4)})`,
+      section: 'Section 7, supplemental wages, aggregate method',
+    })
+    .done();
 }
 
 function supplementalTax(wages: Figure, regularPay: Figure, context: Context): Figure {

@@ -1,0 +1,29 @@
+import { z } from 'zod';
+import { id } from './values';
+
+export const deliverySchema = z.object({
+  /** Payslips: to be sent, sent already, and for paper because no address is on file. */
+  ready: z.number().int(),
+  sent: z.number().int(),
+  waiting: z.number().int(),
+  paper: z.array(z.object({ payslipId: id, name: z.string() })),
+  reports: z.array(z.object({ to: z.string(), deliveredAt: z.string().nullable() })),
+  /** People who may get the register. */
+  members: z.array(z.object({ name: z.string(), email: z.string() })),
+});
+export type Delivery = z.infer<typeof deliverySchema>;
+
+export const outboxSchema = z.array(
+  z.object({
+    id,
+    to: z.string(),
+    name: z.string(),
+    subject: z.string(),
+    body: z.string(),
+    /** What hangs on it: where it can be read. */
+    attachment: z.object({ label: z.string(), kind: z.enum(['payslip', 'register']), id }).nullable(),
+    queuedAt: z.string(),
+    deliveredAt: z.string().nullable(),
+  }),
+);
+export type Outbox = z.infer<typeof outboxSchema>;
