@@ -141,6 +141,8 @@ export const personRowSchema = z.object({
   hired: isoDate.nullable(),
   left: isoDate.nullable(),
   pay: z.string(),
+  /** Nothing is missing that keeps the person from being paid. */
+  payable: z.boolean(),
   missing: z.array(z.string()),
 });
 export type PersonRow = z.infer<typeof personRowSchema>;

@@ -7,6 +7,8 @@ export const todaySchema = z.object({
   today: isoDate,
   proposals: z.array(proposalSchema),
   open: z.array(runSchema.extend({ points: z.number().int() })),
+  /** One-offs that wait for a run. */
+  oneOffs: z.number().int(),
   due: z.array(dueSchema),
   unfinished: z.array(z.object({ personId: id, name: z.string(), missing: z.array(z.string()) })),
   coming: z.array(z.object({ date: isoDate, what: z.string(), personId: id.nullable() })),

@@ -40,11 +40,12 @@ export function backPayOf(paid: PayslipInput, now: PayslipInput, already: Readon
     const [before, after] = [sumOf(was, item), sumOf(is, item)];
     const done = already[item] ?? 0;
     if (after - before - done === 0) return [];
-    const label = [...earnings(is), ...earnings(was)].find((line) => line.code === item)?.label ?? item;
+    const line = [...earnings(is), ...earnings(was)].find((candidate) => candidate.code === item);
+    const label = line?.label ?? item;
     const paper = new Paper(true);
     const reckoning = paper
       .reckon(`back-pay:${item}`, `Still to be paid: ${label}`)
-      .start('With what is known now', { key: item, label, amount: Exact.minor(after) })
+      .start('With what is known now', { key: line?.id ?? item, label, amount: Exact.minor(after) })
       .less('As it was paid', Exact.minor(before));
     if (done !== 0) reckoning.less('Offered before for this period', Exact.minor(done));
     reckoning.done();

@@ -139,6 +139,11 @@ export async function todayView(scope: Scope): Promise<TodayView> {
      order by 1`,
     { employer: scope.employer.id, today, until: addDays(today, 45) },
   );
+  const [waiting] = await select<{ oneOffs: number }>(
+    scope.database,
+    'select count(*) as "oneOffs" from one_offs where employer_id = :employer and payslip_id is null',
+    { employer: scope.employer.id },
+  );
   const costs = await select<TodayView['costs'][number]>(
     scope.database,
     `select pay_date as "payDate", sum(amount) filter (where kind in ('earning', 'reimbursement'))::bigint as gross, coalesce(sum(amount) filter (where kind like 'employer%'), 0)::bigint as employer
@@ -149,6 +154,7 @@ export async function todayView(scope: Scope): Promise<TodayView> {
     today,
     proposals: proposed,
     open,
+    oneOffs: waiting?.oneOffs ?? 0,
     due: due.map((entry) => toDue(entry, today)),
     unfinished: people
       .filter((person) => person.missing.length)

@@ -16,7 +16,7 @@ import { documentsOf, notesOf } from './notes';
 import { paymentView, sealedNumbers } from './payment';
 import { theVault } from './secrets';
 
-interface ListRow extends Omit<PersonRow, 'pay' | 'missing'> {
+interface ListRow extends Omit<PersonRow, 'pay' | 'payable' | 'missing'> {
   rate: { per: 'hour' | 'period' | 'year'; amount: string } | null;
   tax: unknown;
   hasNumber: boolean;
@@ -39,16 +39,18 @@ export async function listPeople(scope: Scope): Promise<PersonRow[]> {
      where p.employer_id = :employer order by p.family_name, p.given_name`,
     { employer: scope.employer.id, today: scope.employer.today },
   );
-  return rows.map(({ rate, tax, hasNumber, hasPayment, scheduleId, ...row }) => ({
-    ...row,
-    pay: rate ? rateWords(rate.per, rate.amount) : '',
-    missing:
+  return rows.map(({ rate, tax, hasNumber, hasPayment, scheduleId, ...row }) => {
+    const missing =
       row.left && row.left < scope.employer.today
         ? []
-        : missingFacts({ hired: row.hired, scheduleId, hasRate: rate !== null, tax, hasNumber, hasPayment }, pack).map(
-            (fact) => fact.sentence,
-          ),
-  }));
+        : missingFacts({ hired: row.hired, scheduleId, hasRate: rate !== null, tax, hasNumber, hasPayment }, pack);
+    return {
+      ...row,
+      pay: rate ? rateWords(rate.per, rate.amount) : '',
+      payable: !missing.some((fact) => fact.keepsFromPay),
+      missing: missing.map((fact) => fact.sentence),
+    };
+  });
 }
 
 export async function addPerson(scope: Scope, { groupId, ...facts }: ParsedBodyOf<'addPerson'>): Promise<{ id: string }> {

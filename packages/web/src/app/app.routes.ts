@@ -4,6 +4,7 @@ import { provideState } from '@ngrx/store';
 import type { EnvironmentProviders } from '@angular/core';
 import { setUpStore } from './employer/employer.store';
 import { itemChoicesStore, payItemStore, payItemsStore, readyItemsStore } from './pay-items/pay-items.store';
+import { oneOffsStore, outboxStore } from './one-offs/one-offs.store';
 import { comparisonStore, runEffects, runFeature, runsStore } from './pay-runs/pay-runs.store';
 import { employerStore, groupsStore, peopleStore, personStore } from './people/people.store';
 import { quarterlyStore, yearEndStore } from './returns/returns.store';
@@ -33,6 +34,8 @@ export const routes: Routes = [
         itemChoicesStore,
         readyItemsStore,
         runsStore,
+        oneOffsStore,
+        outboxStore,
         comparisonStore,
         quarterlyStore,
         yearEndStore,
@@ -104,6 +107,21 @@ export const routes: Routes = [
         path: 'pay-runs',
         title: 'Pay runs · Woodruff',
         loadComponent: () => import('./pay-runs/pay-runs-list').then((file) => file.PayRunsList),
+      },
+      {
+        path: 'pay-runs/one-offs',
+        title: 'One-offs · Woodruff',
+        loadComponent: () => import('./one-offs/one-offs-page').then((file) => file.OneOffsPage),
+      },
+      {
+        path: 'pay-runs/special',
+        title: 'Special run · Woodruff',
+        loadComponent: () => import('./pay-runs/special-run-new').then((file) => file.SpecialRunNew),
+      },
+      {
+        path: 'outbox',
+        title: 'Outbox · Woodruff',
+        loadComponent: () => import('./one-offs/outbox').then((file) => file.OutboxPage),
       },
       {
         path: 'pay-runs/:id',

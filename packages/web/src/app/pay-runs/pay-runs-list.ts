@@ -3,7 +3,7 @@ import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
 import { Problem } from '../kit/problem';
 import { DayPipe, MoneyPipe, PeriodPipe, RunKindPipe } from '../kit/words';
-import { selectEmployer } from '../session/session.store';
+import { selectEmployer, selectMayPrepare } from '../session/session.store';
 import { runsStore } from './pay-runs.store';
 
 /** All runs, latest pay date first. */
@@ -15,7 +15,13 @@ import { runsStore } from './pay-runs.store';
     <main class="page">
       <div class="title-line">
         <h1>Pay runs</h1>
-        <span class="muted">{{ runs()?.length ?? 0 }} runs, latest first. New ones are started from <a routerLink="/today">Today</a>.</span>
+        <span class="muted"
+          >{{ runs()?.length ?? 0 }} runs, latest first. Regular ones are started from <a routerLink="/today">Today</a>.</span
+        >
+        <a class="quiet right" routerLink="/pay-runs/one-offs">One-offs</a>
+        @if (mayPrepare()) {
+          <a class="quiet" routerLink="/pay-runs/special">Special run</a>
+        }
       </div>
       <wr-problem [problem]="problem()" />
       @if (runs(); as runs) {
@@ -43,8 +49,10 @@ import { runsStore } from './pay-runs.store';
               <td>
                 @if (run.state === 'approved') {
                   <span class="muted">approved{{ run.approvedBy ? ' by ' + run.approvedBy : '' }}</span>
+                } @else if (run.state === 'withdrawn') {
+                  <span class="muted">withdrawn</span>
                 } @else {
-                  <span class="attention">{{ run.state === 'open' ? 'open' : 'being worked out' }}</span>
+                  <span class="attention">{{ words[run.state] }}</span>
                 }
               </td>
               <td class="num">{{ run.people || 'reversal' }}</td>
@@ -68,6 +76,8 @@ import { runsStore } from './pay-runs.store';
 })
 export class PayRunsList {
   private readonly store = inject(Store);
+  protected readonly mayPrepare = this.store.selectSignal(selectMayPrepare);
+  protected readonly words: Record<string, string> = { open: 'open', calculating: 'being worked out', submitted: 'submitted' };
   protected readonly runs = this.store.selectSignal(runsStore.selectData);
   protected readonly problem = this.store.selectSignal(runsStore.selectProblem);
 

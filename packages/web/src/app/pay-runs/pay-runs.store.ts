@@ -28,6 +28,7 @@ export const runActions = createActionGroup({
   events: {
     Start: props<{ body: BodyOf<'startRun'> }>(),
     Open: props<{ runId: string }>(),
+    Reload: props<{ runId: string }>(),
     'Sheet loaded': props<{ sheet: Sheet }>(),
     Progress: props<{ runId: string; progress: Progress }>(),
     /** `cell` marks what was typed until the server has worked it out. */
@@ -208,7 +209,7 @@ export const runEffects = {
   open: createEffect(
     (actions = inject(Actions), api = inject(Api)) =>
       actions.pipe(
-        ofType(runActions.open),
+        ofType(runActions.open, runActions.reload),
         switchMap(({ runId }) => load(api, runId)),
       ),
     { functional: true },

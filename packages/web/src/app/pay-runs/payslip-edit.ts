@@ -6,6 +6,7 @@ import { Api, problemOf } from '../api/api';
 import { Problem } from '../kit/problem';
 import { DayPipe, MoneyPipe } from '../kit/words';
 import { readAmount, notTaken } from './entries';
+import { workingActions } from '../working/working.store';
 import { runActions, type Entry } from './pay-runs.store';
 
 type Open = 'one-off' | 'leave-out' | 'tax' | 'net' | 'note' | 'rebuild' | 'reverse' | null;
@@ -47,6 +48,15 @@ const text = (value = '') => new FormControl(value, { nonNullable: true });
             >
               take off
             </button>
+          </p>
+        }
+        @for (one of shown().taken; track one.id) {
+          <p class="edit">
+            {{ one.item }} {{ one.amount }}, from the one-offs
+            @if (one.note) {
+              <span class="muted">, {{ one.note }}</span>
+            }
+            <button class="quiet" type="button" (click)="putBack(one.id)" [attr.aria-label]="'Put ' + one.item + ' back'">put back</button>
           </p>
         }
         @for (code of row.edits.leftOut; track code) {
@@ -282,6 +292,18 @@ export class PayslipEdit {
     const number = others.length + 1 + others.filter((other) => other.id === `beside-${others.length + 1}`).length;
     this.enter({
       oneOffs: [...others, { id: `beside-${number}`, item, amount: read.value, ...(note.trim() ? { note: note.trim() } : {}) }],
+    });
+  }
+
+  /** It waits for the next run. */
+  protected putBack(id: string): void {
+    const runId = this.sheet().run.id;
+    this.api.call('putOneOffBack', { path: { id } }).subscribe({
+      next: () => {
+        this.store.dispatch(runActions.reload({ runId }));
+        this.store.dispatch(workingActions.refresh({ payslipId: this.shown().id }));
+      },
+      error: (error: unknown) => this.problem.set(problemOf(error)),
     });
   }
 

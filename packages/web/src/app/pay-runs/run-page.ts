@@ -14,7 +14,7 @@ import { Router, RouterLink } from '@angular/router';
 import { NgbDropdownModule, NgbModal } from '@ng-bootstrap/ng-bootstrap';
 import { Store } from '@ngrx/store';
 import type { Totals } from '@woodruff/core';
-import { Api } from '../api/api';
+import { Api, problemOf } from '../api/api';
 import { Keys } from '../kit/keys';
 import { Problem } from '../kit/problem';
 import { DayPipe, MoneyPipe, PeriodPipe, RunKindPipe } from '../kit/words';
@@ -24,6 +24,7 @@ import { panelOfPage } from '../working/page-with-panel';
 import { WorkingPanel } from '../working/working-panel';
 import { PayslipEdit } from './payslip-edit';
 import { runActions, runFeature } from './pay-runs.store';
+import { RunActs, type Act } from './run-acts';
 import { RunDifferences } from './run-differences';
 import { RunPoints } from './run-points';
 import { RunSheet, type Filter } from './run-sheet';
@@ -42,6 +43,7 @@ type View = 'sheet' | 'points' | 'differences' | 'not-in';
     RunKindPipe,
     Problem,
     RouterLink,
+    RunActs,
     RunDifferences,
     RunPoints,
     RunSheet,
@@ -69,6 +71,9 @@ export class RunPage {
   protected readonly frame = panelOfPage();
   protected readonly payslip = this.store.selectSignal(workingFeature.selectPayslip);
   protected readonly editable = computed(() => this.sheet()?.run.state === 'open' && this.mayPrepare());
+  protected readonly editor = this.mayPrepare;
+  protected readonly act = signal<Act>(null);
+  protected readonly mayApprove = computed(() => this.sheet()?.mayApprove ?? false);
   protected readonly mayReverse = computed(() => this.employer()?.role !== 'viewer');
   protected readonly openPoints = computed(() => this.sheet()?.points.filter((point) => !point.accepted) ?? []);
   protected readonly gather = computed(() => this.openPoints().filter((point) => point.stage === 'gather').length);
@@ -103,6 +108,7 @@ export class RunPage {
       if (!this.employer()) return;
       untracked(() => {
         this.store.dispatch(workingActions.close());
+        this.act.set(null);
         this.store.dispatch(runActions.open({ runId }));
       });
     });
@@ -139,6 +145,28 @@ export class RunPage {
     // The key is made when the dialog is answered: pressing twice, or a repeated request, approves once.
     if (run) this.store.dispatch(runActions.approve({ runId: run.id, version: run.version, key: crypto.randomUUID() }));
     this.modals.dismissAll();
+  }
+
+  /** Hands the run to the approver; open points come first. */
+  protected submit(): void {
+    const run = this.sheet()?.run;
+    if (!run) return;
+    if (this.openPoints().length) return this.go({ view: 'points' });
+    this.api.call('submitRun', { path: { id: run.id }, body: { version: run.version } }).subscribe({
+      next: () => this.reopen(),
+      error: (error: unknown) => this.store.dispatch(runActions.refused({ problem: problemOf(error) })),
+    });
+  }
+
+  protected fetchBack(): void {
+    this.api.call('sendBackRun', { path: { id: this.id() }, body: { comment: '' } }).subscribe({
+      next: () => this.reopen(),
+      error: (error: unknown) => this.store.dispatch(runActions.refused({ problem: problemOf(error) })),
+    });
+  }
+
+  protected reopen(): void {
+    this.store.dispatch(runActions.open({ runId: this.id() }));
   }
 
   protected calculate(): void {

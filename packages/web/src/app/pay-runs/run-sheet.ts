@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, effect, HostListener, inject, input, untracked } from '@angular/core';
 import { Store } from '@ngrx/store';
+import { minorOf } from '@woodruff/core';
 import type { Totals } from '@woodruff/core';
 import type { Sheet, SheetRow } from '@woodruff/contract';
 import { AgGridAngular } from 'ag-grid-angular';
@@ -326,4 +327,5 @@ const isFigure = (value: unknown): boolean => typeof value === 'string' && /^\d+
 const onlyTyped = (row: SheetRow | undefined): boolean =>
   !!row?.included &&
   (row.edits.oneOffs ?? []).every((oneOff) => oneOff.id === 'sheet') &&
-  (row.oneOffs === 0 || row.edits.oneOffs?.length === 1);
+  (row.oneOffs === 0 ||
+    (row.edits.oneOffs?.length === 1 && Math.abs(row.oneOffs) === Math.abs(minorOf(row.edits.oneOffs[0]?.amount ?? '0'))));

@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { FormControl, FormGroup, ReactiveFormsModule } from '@angular/forms';
+import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
 import type { BodyOf, Effect, Person, ProblemDetail } from '@woodruff/contract';
 import type { Observable } from 'rxjs';
@@ -10,6 +11,8 @@ import { effectWhileTyping } from '../kit/while-typing';
 import { DayPipe, DecimalPipe } from '../kit/words';
 import { selectEmployer, selectMayPrepare } from '../session/session.store';
 
+import { BackPayOffer } from './back-pay-offer';
+
 type Rate = Person['rates'][number];
 const text = (value = '') => new FormControl(value, { nonNullable: true });
 const SHOWN = 6;
@@ -17,7 +20,7 @@ const SHOWN = 6;
 /** What a person is paid, with its history: a new rate from a date on, or an entry corrected that was wrong from its first day. */
 @Component({
   selector: 'wr-person-rates',
-  imports: [DayPipe, DecimalPipe, EffectOnRuns, Problem, ReactiveFormsModule],
+  imports: [BackPayOffer, DayPipe, DecimalPipe, EffectOnRuns, Problem, ReactiveFormsModule, RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './person-rates.html',
   styleUrl: './person-part.scss',
@@ -33,6 +36,9 @@ export class PersonRates {
   /** A new rate, or the entry that is corrected. */
   protected readonly open = signal<'new' | Rate | null>(null);
   protected readonly problem = signal<ProblemDetail | null>(null);
+  /** Back pay for periods that reach this day is offered while there is one. */
+  protected readonly backFrom = signal('');
+  protected readonly said = signal('');
   protected readonly all = signal(false);
   protected readonly shown = computed(() => (this.all() ? this.person().rates : this.person().rates.slice(0, SHOWN)));
   protected readonly folded = computed(() => this.person().rates.length - this.shown().length);
@@ -67,8 +73,16 @@ export class PersonRates {
     this.done(this.api.call('withdrawRate', { path: { id: this.person().id, rate: rate.id } }));
   }
 
+  protected offered(lines: number): void {
+    this.backFrom.set('');
+    this.said.set(`Back pay is among the one-offs: ${lines === 1 ? 'one line' : `${lines} lines`}.`);
+  }
+
   protected save(): void {
-    this.done(this.send(false));
+    const { from = '' } = this.form.getRawValue();
+    // A rate that reaches into paid periods offers what is still to be paid for them.
+    const reaches = this.person().payslips.some((payslip) => payslip.state === 'posted' && payslip.to >= from);
+    this.done(this.send(false), () => reaches && this.backFrom.set(from));
   }
 
   protected since(rate: Rate): string {
@@ -78,12 +92,13 @@ export class PersonRates {
     return `${share >= 0 ? '+' : '−'}${Math.abs(share).toFixed(1)}%`;
   }
 
-  private done(request: Observable<unknown>): void {
+  private done(request: Observable<unknown>, then: () => unknown = () => undefined): void {
     this.problem.set(null);
     request.subscribe({
       next: () => {
         this.open.set(null);
         this.saved.emit();
+        then();
       },
       error: (error: unknown) => this.problem.set(problemOf(error)),
     });

@@ -71,6 +71,12 @@ import { todayStore } from './today.store';
                 }
               </table>
             </section>
+            @if (data.oneOffs) {
+              <p class="muted">
+                <a routerLink="/pay-runs/one-offs">{{ data.oneOffs === 1 ? 'One one-off waits' : data.oneOffs + ' one-offs wait' }}</a> for
+                a run.
+              </p>
+            }
             <section class="section">
               <h2>Due</h2>
               <table class="lines">

@@ -1,0 +1,300 @@
+import { ChangeDetectionStrategy, Component, computed, effect, inject, signal } from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import { Router } from '@angular/router';
+import { Store } from '@ngrx/store';
+import type { PersonRow, ProblemDetail } from '@woodruff/contract';
+import { minorOf, written } from '@woodruff/core';
+import { AgGridAngular } from 'ag-grid-angular';
+import type { CellEditRequestEvent, ColDef, GridApi, RowSelectedEvent } from 'ag-grid-community';
+import { Api, problemOf } from '../api/api';
+import { gridTheme } from '../kit/grid';
+import { Problem } from '../kit/problem';
+import { payItemsStore } from '../pay-items/pay-items.store';
+import { employerStore, peopleStore } from '../people/people.store';
+import { selectEmployer } from '../session/session.store';
+import { readAmount, readBlock } from './entries';
+
+interface Row {
+  personId: string;
+  name: string;
+  department: string;
+  amount: string;
+}
+
+/** A run beside the regular ones: what it pays, to whom, which items apply, and how it is taxed. */
+@Component({
+  selector: 'wr-special-run-new',
+  imports: [AgGridAngular, FormsModule, Problem],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <main class="page fill" (paste)="paste($event)">
+      <div class="title-line">
+        <h1>Special run</h1>
+        <span class="muted">Beside the regular runs: salary and standard hours are not in it, and its dates may overlap theirs</span>
+        <button class="main-action right" type="button" [disabled]="!people().length" (click)="start()">{{ startWords() }}</button>
+      </div>
+      <div class="form">
+        <label class="field">Called <input [(ngModel)]="name" placeholder="Year-end bonus" /></label>
+        <label class="field"
+          >For the people of
+          <select [ngModel]="scheduleId()" (ngModelChange)="scheduleId.set($event)">
+            @for (schedule of employer()?.schedules; track schedule.id) {
+              <option [value]="schedule.id">{{ schedule.name }}</option>
+            }
+          </select></label
+        >
+        <label class="field">Paid on <input type="date" [(ngModel)]="payDate" /></label>
+        <label class="field"
+          >Tax on supplemental pay
+          <select [(ngModel)]="supplemental">
+            <option value="flat">at the flat rate</option>
+            <option value="aggregate">together with the latest regular pay</option>
+          </select></label
+        >
+        <label class="field"
+          >Recurring items
+          <select [ngModel]="which()" (ngModelChange)="which.set($event)">
+            <option value="none">none of them</option>
+            <option value="ordinary">all deductions and contributions</option>
+            <option value="chosen">those chosen below</option>
+          </select></label
+        >
+        <label class="field"
+          >What is paid
+          <select [ngModel]="item()" (ngModelChange)="item.set($event)">
+            @for (one of earnings(); track one.code) {
+              <option [value]="one.code">{{ one.name }}</option>
+            }
+          </select></label
+        >
+      </div>
+      @if (which() === 'chosen') {
+        <div class="chosen">
+          @for (one of recurring(); track one.code) {
+            <label class="check"
+              ><input type="checkbox" [checked]="codes().has(one.code)" (change)="toggle(one.code)" /> {{ one.name }}</label
+            >
+          }
+        </div>
+      }
+      <label class="check"
+        ><input type="checkbox" [ngModel]="takesWaiting()" (ngModelChange)="takesWaiting.set($event)" /> Also takes one-offs of
+        {{ itemName() }} that wait for these people</label
+      >
+      <div class="row-of tools">
+        <label
+          >The same for all chosen <input class="entry amount" inputmode="decimal" [ngModel]="same()" (ngModelChange)="same.set($event)"
+        /></label>
+        <button type="button" class="quiet" [disabled]="!same()" (click)="fill()">Enter it</button>
+        <span class="muted"
+          >Choose people by the box; type or paste amounts. Who cannot be paid yet is not listed. {{ people().length }} in it,
+          {{ sum() }} in all.</span
+        >
+      </div>
+      <wr-problem [problem]="problem()" />
+      <ag-grid-angular
+        class="grid"
+        [theme]="theme"
+        [columnDefs]="columns"
+        [rowData]="rows()"
+        [getRowId]="rowId"
+        [rowSelection]="selection"
+        [readOnlyEdit]="true"
+        [enterNavigatesVerticallyAfterEdit]="true"
+        (gridReady)="grid = $event.api"
+        (rowSelected)="selected($event)"
+        (cellEditRequest)="typed($event)"
+      />
+    </main>
+  `,
+  styles: `
+    .fill {
+      display: flex;
+      flex-direction: column;
+      height: 100%;
+      padding-bottom: 0;
+    }
+    .grid {
+      flex: 1;
+      min-height: 200px;
+      border-top: 1px solid var(--ink);
+    }
+    .chosen {
+      columns: 3;
+      max-height: 120px;
+      overflow: auto;
+      font-size: 14px;
+      margin-bottom: 8px;
+    }
+    .tools {
+      font-size: 14px;
+      margin: 8px 0;
+    }
+    .amount {
+      display: inline-block;
+      width: 110px;
+      margin: 0 0 0 6px;
+    }
+  `,
+})
+export class SpecialRunNew {
+  private readonly store = inject(Store);
+  private readonly api = inject(Api);
+  private readonly router = inject(Router);
+  private readonly session = this.store.selectSignal(selectEmployer);
+  protected readonly employer = this.store.selectSignal(employerStore.selectData);
+  private readonly everybody = this.store.selectSignal(peopleStore.selectData);
+  private readonly items = this.store.selectSignal(payItemsStore.selectData);
+  protected readonly problem = signal<ProblemDetail | null>(null);
+  protected grid: GridApi<Row> | undefined;
+  protected readonly theme = gridTheme;
+  protected readonly selection = { mode: 'multiRow' as const, headerCheckbox: true, checkboxes: true };
+  protected readonly scheduleId = signal('');
+  protected readonly which = signal('none');
+  protected readonly codes = signal<ReadonlySet<string>>(new Set());
+  protected readonly chosenItem = signal('');
+  protected readonly same = signal('');
+  protected readonly takesWaiting = signal(false);
+  private readonly chosen = signal<ReadonlySet<string>>(new Set());
+  private readonly amounts = signal<Readonly<Record<string, string>>>({});
+  protected name = '';
+  protected payDate = '';
+  protected supplemental = 'flat';
+  protected readonly earnings = computed(
+    () => this.items()?.filter((item) => !item.retired && item.kind === 'earning' && item.method.by === 'amount') ?? [],
+  );
+  protected readonly recurring = computed(() => this.items()?.filter((item) => !item.retired && item.held > 0) ?? []);
+  protected readonly item = Object.assign(
+    computed(() => this.chosenItem() || this.earnings().find((item) => item.code === 'bonus')?.code || this.earnings()[0]?.code || ''),
+    { set: (code: string) => this.chosenItem.set(code) },
+  );
+  protected readonly itemName = computed(() => this.earnings().find((item) => item.code === this.item())?.name ?? 'the item');
+  protected readonly rows = computed((): Row[] => {
+    const schedule = this.employer()?.schedules.find((one) => one.id === this.scheduleId())?.name;
+    return (this.everybody() ?? [])
+      .filter(
+        (person: PersonRow) =>
+          person.payable && person.schedule === schedule && (!person.left || person.left >= (this.session()?.today ?? '')),
+      )
+      .map((person) => ({
+        personId: person.id,
+        name: person.name,
+        department: person.department,
+        amount: this.amounts()[person.id] ?? '',
+      }));
+  });
+  protected readonly people = computed(() => this.rows().filter((row) => this.chosen().has(row.personId) || row.amount));
+  protected readonly sum = computed(() => written(this.people().reduce((sum, row) => sum + minorOf(row.amount || '0'), 0)));
+  protected readonly startWords = computed(() => {
+    const count = this.people().length;
+    return count ? `Start the run for ${count} ${count === 1 ? 'person' : 'people'}` : 'Nobody is chosen yet';
+  });
+  protected readonly columns: ColDef<Row>[] = [
+    { headerName: 'Person', field: 'name', flex: 2 },
+    { headerName: 'Department', field: 'department', flex: 1.4 },
+    {
+      headerName: 'Amount',
+      field: 'amount',
+      flex: 1,
+      editable: true,
+      headerClass: 'figures',
+      cellClass: ({ value }) => ['figures', 'entry-cell', value ? 'corner' : ''],
+    },
+  ];
+  protected readonly rowId = ({ data }: { data: Row }): string => data.personId;
+
+  constructor() {
+    effect(() => {
+      const session = this.session();
+      if (!session) return;
+      this.payDate = session.today;
+      this.store.dispatch(employerStore.load({ input: {}, keep: true }));
+      this.store.dispatch(peopleStore.load({ input: {}, keep: true }));
+      this.store.dispatch(payItemsStore.load({ input: {}, keep: true }));
+    });
+    effect(() => {
+      const [first] = this.employer()?.schedules ?? [];
+      if (first && !this.scheduleId()) this.scheduleId.set(first.id);
+    });
+  }
+
+  protected toggle(code: string): void {
+    this.codes.update((codes) => {
+      const next = new Set(codes);
+      if (!next.delete(code)) next.add(code);
+      return next;
+    });
+  }
+
+  protected selected({ data, node }: RowSelectedEvent<Row>): void {
+    if (!data) return;
+    this.chosen.update((chosen) => {
+      const next = new Set(chosen);
+      if (node.isSelected()) next.add(data.personId);
+      else next.delete(data.personId);
+      return next;
+    });
+  }
+
+  protected typed(event: CellEditRequestEvent<Row>): void {
+    this.enter({ [event.data.personId]: String(event.newValue ?? '') });
+  }
+
+  protected fill(): void {
+    this.enter(
+      Object.fromEntries(
+        this.rows()
+          .filter((row) => this.chosen().has(row.personId))
+          .map((row) => [row.personId, this.same()]),
+      ),
+    );
+  }
+
+  protected paste(event: ClipboardEvent): void {
+    const focused = this.grid?.getFocusedCell();
+    if (!this.grid || focused?.column.getColId() !== 'amount' || this.grid.getEditingCells().length) return;
+    event.preventDefault();
+    const all: Record<string, string> = {};
+    readBlock(event.clipboardData?.getData('text') ?? '').forEach((line, down) => {
+      const row = this.grid?.getDisplayedRowAtIndex(focused.rowIndex + down)?.data;
+      if (row) all[row.personId] = line[0] ?? '';
+    });
+    this.enter(all);
+  }
+
+  protected start(): void {
+    this.problem.set(null);
+    const item = this.item();
+    this.api
+      .call('startSpecialRun', {
+        body: {
+          scheduleId: this.scheduleId(),
+          name: this.name,
+          payDate: this.payDate,
+          rules: {
+            items: [...(this.which() === 'chosen' ? this.codes() : []), ...(this.takesWaiting() ? [item] : [])],
+            ordinaryDeductions: this.which() === 'ordinary',
+            supplemental: this.supplemental as 'flat',
+            takesWaiting: this.takesWaiting(),
+          },
+          people: this.people().map((row) => ({ personId: row.personId, amounts: row.amount ? [{ item, amount: row.amount }] : [] })),
+        },
+      })
+      .subscribe({
+        next: ({ id }) => void this.router.navigate(['/pay-runs', id]),
+        error: (error: unknown) => this.problem.set(problemOf(error)),
+      });
+  }
+
+  private enter(values: Record<string, string>): void {
+    const read: Record<string, string> = {};
+    for (const [id, text] of Object.entries(values)) {
+      const amount = readAmount(text);
+      if ('fault' in amount)
+        return this.problem.set({ type: '/problems/entry', title: amount.fault, detail: amount.fault, status: 0, code: 'entry' });
+      read[id] = amount.value ?? '';
+    }
+    this.problem.set(null);
+    this.amounts.update((amounts) => ({ ...amounts, ...read }));
+  }
+}
