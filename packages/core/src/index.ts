@@ -7,6 +7,8 @@ export * from './working/working';
 export { Paper, Reckoning, bandsOf, type Figure, type Band } from './working/reckoning';
 export * from './pay-items/pay-item';
 export { writtenWhen } from './pay-items/when';
+export * from './time/time';
+export { daysWithoutTime, hoursByRule, type RuledHours } from './time/pay-rules';
 export * from './payslip/input';
 export * from './payslip/payslip';
 export { computePayslip } from './payslip/compute-payslip';

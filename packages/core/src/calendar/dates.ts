@@ -71,6 +71,7 @@ export const writtenDay = (date: IsoDate): string => `${DAY_NAMES[weekday(date)]
 
 /** For reading: "8 – 21 Nov 2026", or with both months where they differ. */
 export function writtenPeriod(from: IsoDate, to: IsoDate): string {
+  if (from === to) return writtenDate(to);
   const start = Number(from.slice(8));
   if (from.slice(0, 7) === to.slice(0, 7)) return `${start} – ${writtenDate(to)}`;
   const year = yearOf(from) === yearOf(to) ? '' : ` ${yearOf(from)}`;

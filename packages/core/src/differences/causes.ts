@@ -20,7 +20,7 @@ export type FactGroup = (typeof FACT_GROUPS)[number];
 
 const KEYS: Record<FactGroup, readonly (keyof PayslipInput)[]> = {
   rates: ['rates'],
-  hours: ['hours', 'hourItems'],
+  hours: ['hours', 'hourItems', 'time'],
   'one-offs': ['oneOffs'],
   items: ['items', 'leftOut'],
   'tax-details': ['tax', 'standingTaxes', 'employer', 'person'],

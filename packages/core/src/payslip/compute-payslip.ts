@@ -67,7 +67,8 @@ function factsOf(input: PayslipInput, pack: CountryPack): { tax: unknown; employ
 }
 
 function payHours(draft: PayslipDraft): void {
-  const { rates, hours, hourItems } = draft.input;
+  const { hourItems } = draft.input;
+  const { rates, hoursEntries: hours } = draft;
   const several = rates.filter((rate) => rate.per === 'hour').length > 1;
   for (const entry of hours) {
     const worked = Exact.of(entry.hours);
@@ -84,7 +85,9 @@ function payHours(draft: PayslipDraft): void {
     const id = several ? `${item.code}:${rate.id}` : item.code;
     const label = several ? `${item.name}, ${rate.label}` : item.name;
     const multiple = Exact.of(item.method.multiple);
-    const reckoning = draft.paper.reckon(id, label).start('Hours', worked).times(rate.label, Exact.of(rate.amount));
+    const reckoning = draft.paper.reckon(id, label).start('Hours', entry.figure ?? worked);
+    const regular = draft.paper.workings[rate.id];
+    reckoning.times(rate.label, regular ? { key: rate.id, label: rate.label, amount: Exact.of(rate.amount) } : Exact.of(rate.amount));
     if (!multiple.equals(Exact.whole(1))) reckoning.times(item.name, multiple);
     if (rate.from) reckoning.fact(`Rate in force since ${rate.from}`, 'rate', rate.id);
     const figure = reckoning.round('half-up').done();

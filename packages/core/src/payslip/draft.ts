@@ -4,7 +4,8 @@ import type { ItemOnPayslip, PayItem, PercentOf } from '../pay-items/pay-item';
 import { notDueWhy } from '../pay-items/when';
 import { CannotCompute, type CountryPack, type TaxContext, type TaxResult, type Treatment } from '../rules/country-pack';
 import { Paper, type Figure } from '../working/reckoning';
-import type { OneOff, PayslipInput, StandingTax } from './input';
+import { hoursByRule } from '../time/pay-rules';
+import type { HoursEntry, OneOff, PayslipInput, Rate, StandingTax } from './input';
 import type { LineKind, NotDue, PayslipLine, Problem } from './payslip';
 
 /** A line with what the later steps need to know of it. */
@@ -19,6 +20,9 @@ export class PayslipDraft {
   readonly problems: Problem[] = [];
   readonly notDue: NotDue[] = [];
   readonly context: TaxContext;
+  /** Hours as entered and as the time rules make them, and the rates in force with those that the rules made. */
+  readonly hoursEntries: readonly (HoursEntry & { figure?: Figure })[];
+  readonly rates: readonly Rate[];
   /** Known once earnings are worked out. */
   gross: Figure | undefined;
   /** Known once taxes are worked out. */
@@ -37,6 +41,16 @@ export class PayslipDraft {
     readonly paper: Paper,
     facts: { tax: unknown; employer: unknown },
   ) {
+    const ruled = input.time ? hoursByRule(input.time, input.pay, input.rates, paper) : { hours: [], rates: [] };
+    this.rates = [...input.rates, ...ruled.rates];
+    const entered = new Set(input.hours.map((entry) => `${entry.item} ${entry.rate}`));
+    const primary = input.rates.find((rate) => rate.primary)?.id ?? '';
+    this.hoursEntries = [
+      ...input.hours,
+      ...ruled.hours
+        .map((entry) => ({ ...entry, rate: entry.rate === 'primary' ? primary : entry.rate }))
+        .filter((entry) => !entered.has(`${entry.item} ${entry.rate}`)),
+    ];
     this.leftOut = new Set(input.leftOut);
     this.uncounted = new Set(
       (input.standingTaxes ?? []).flatMap(({ tax, instead }) => (instead === 'exempt' ? (pack.exemptions[tax]?.uncounted ?? []) : [])),
@@ -134,7 +148,7 @@ export class PayslipDraft {
   /** Hours paid, of all items or of those named. */
   hours(items?: readonly string[]): Exact {
     let sum = ZERO;
-    for (const entry of this.input.hours) if (!items || items.includes(entry.item)) sum = sum.plus(Exact.of(entry.hours));
+    for (const entry of this.hoursEntries) if (!items || items.includes(entry.item)) sum = sum.plus(Exact.of(entry.hours));
     return sum;
   }
 

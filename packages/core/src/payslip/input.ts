@@ -2,6 +2,8 @@ import type { IsoDate } from '../calendar/dates';
 import type { Frequency } from '../calendar/schedules';
 import type { ItemOnPayslip, PayItem } from '../pay-items/pay-item';
 
+import type { TimeFacts } from '../time/time';
+
 export const PAYSLIP_INPUT_FORMAT = 'woodruff.payslip-input/1';
 
 /** When and for which period is paid. */
@@ -86,6 +88,8 @@ export interface PayslipInput {
   /** Items through which hours are paid, by code. */
   hourItems: PayItem[];
   hours: HoursEntry[];
+  /** Time that is turned into hours by rules; what `hours` says of the same item and rate goes before it. */
+  time?: TimeFacts;
   items: ItemOnPayslip[];
   oneOffs: OneOff[];
   /** Codes of items left out of this payslip. */

@@ -2,6 +2,7 @@ import type { z } from 'zod';
 import type { IsoDate } from '../calendar/dates';
 import type { ItemOnPayslip, PayItem } from '../pay-items/pay-item';
 import type { PayslipInput } from '../payslip/input';
+import type { TimeRules } from '../time/time';
 import type { Filings } from '../filings/filings';
 import type { Problem } from '../payslip/payslip';
 import type { Exact } from '../money/exact';
@@ -146,6 +147,10 @@ export interface CountryPack<Tax = unknown, Employer = unknown> {
   legalLimit(limit: string, context: TaxContext<Tax, Employer>): Figure;
   employeeTaxes(context: TaxContext<Tax, Employer>): TaxResult[];
   employerTaxes(context: TaxContext<Tax, Employer>): TaxResult[];
+  /** What the law says of overtime, by the codes that the employer's form offers; without the employer's own choices. */
+  overtimeRules: Readonly<
+    Record<string, Pick<TimeRules, 'label' | 'weeklyOver' | 'dailyOver' | 'dailyDoubleOver' | 'seventhDayDoubleOver' | 'source'>>
+  >;
   /** How tax on supplemental wages can be worked out; the first unless another is chosen. */
   supplementalMethods: readonly ('flat' | 'aggregate')[];
   /** By tax, where more than the tax itself goes: pay that is no wages for it, the employer's share. */

@@ -89,6 +89,7 @@ export const unitedKingdom: CountryPack<UkTax, unknown> = {
   },
   employeeTaxes: (context) => [incomeTax(context), nationalInsuranceOfEmployee(context)],
   employerTaxes: (context) => [nationalInsuranceOfEmployer(context)],
+  overtimeRules: {},
   supplementalMethods: ['flat'],
   exemptions: {},
   disposable: ({ paper, gross, taxes }) =>

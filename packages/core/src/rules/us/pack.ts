@@ -64,6 +64,22 @@ export const unitedStates: CountryPack<UsTax, UsEmployer> = {
   legalLimit: planLimit,
   employeeTaxes,
   employerTaxes: (context) => [...employerSocialTaxes(context), federalUnemployment(context), stateUnemployment(context)],
+  overtimeRules: {
+    weekly: {
+      label: 'Over 40 hours a week',
+      weeklyOver: '40',
+      source: { publication: '29 U.S.C. 207(a)(1)', section: 'One and one-half times the regular rate over forty hours in a workweek' },
+    },
+    daily: {
+      label: 'Over 8 and 12 a day, 40 a week, seventh day',
+      weeklyOver: '40',
+      dailyOver: '8',
+      dailyDoubleOver: '12',
+      seventhDayDoubleOver: '8',
+      source: { publication: 'California Labor Code 510(a)' },
+    },
+    none: { label: 'None: everybody is exempt', source: { publication: '29 U.S.C. 213(a)' } },
+  },
   supplementalMethods: ['flat', 'aggregate'],
   exemptions: {
     [SOCIAL_SECURITY]: {
