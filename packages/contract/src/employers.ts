@@ -2,6 +2,7 @@ import { FREQUENCIES } from '@woodruff/core';
 import { z } from 'zod';
 import { addressSchema } from './people';
 import { ROLES } from './session';
+import { timeSettingsSchema } from './time';
 import { id, isoDate, name } from './values';
 
 const text = z.string().trim().max(120);
@@ -27,6 +28,7 @@ export const employerFactsSchema = z.object({
     .object({ netPay: account, taxes: account, wages: account, employerTaxes: account, reimbursements: account })
     .default({ netPay: '', taxes: '', wages: '', employerTaxes: '', reimbursements: '' }),
   overtimeRules: z.string().default(''),
+  time: timeSettingsSchema.prefault({}),
   /** Fields of the employer's own on every person. */
   ownFields: z
     .array(

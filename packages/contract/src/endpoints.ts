@@ -50,6 +50,7 @@ import {
 } from './one-offs';
 import { deliverySchema, outboxSchema } from './mail';
 import { bankSchema, logoSchema, memberSchema, payDatesSchema, scheduleSchema, setUpChangeSchema, setUpSchema } from './employers';
+import { timeImportSchema, timePageSchema, timesheetSchema, timeStateSchema } from './time';
 import { ROLES, sessionSchema, signInSchema } from './session';
 import { id, isoDate, name, signedAmount } from './values';
 
@@ -561,6 +562,62 @@ export const endpoints = {
     answer: z.object({ added: z.number().int() }),
   },
 
+  timePage: {
+    method: 'get',
+    path: `${at}/time`,
+    needs: 'read',
+    summary: "The timesheets of a schedule's period, with the hours as the rules pay them",
+    query: z.object({ scheduleId: id.optional(), from: isoDate.optional() }),
+    answer: timePageSchema,
+  },
+  saveTime: {
+    method: 'put',
+    path: `${at}/time`,
+    needs: 'prepare',
+    summary: 'Save timesheets whole; an approved one is open again',
+    body: timesheetSchema,
+    answer: nothing,
+  },
+  setTimeState: {
+    method: 'post',
+    path: `${at}/time/state`,
+    needs: 'prepare',
+    summary: 'Submit, approve or return timesheets; approved ones are brought into the open run',
+    body: timeStateSchema,
+    answer: z.object({ changed: z.number().int() }),
+  },
+  importTime: {
+    method: 'post',
+    path: `${at}/time/import`,
+    needs: 'prepare',
+    summary: 'Time from a file (docs/formats.md): all rows or none',
+    body: timeImportSchema,
+    answer: z.object({ people: z.number().int(), lines: z.number().int() }),
+  },
+  lockTime: {
+    method: 'post',
+    path: `${at}/time/lock`,
+    needs: 'prepare',
+    summary: "Lock a period's time",
+    body: z.object({ scheduleId: id, from: isoDate }),
+    answer: nothing,
+  },
+  unlockTime: {
+    method: 'post',
+    path: `${at}/time/unlock`,
+    needs: 'prepare',
+    summary: "Unlock a period's time; the reason is recorded",
+    body: reason.extend({ scheduleId: id, from: isoDate }),
+    answer: nothing,
+  },
+  timeCsv: {
+    method: 'get',
+    path: `${at}/time/export.csv`,
+    needs: 'read',
+    summary: 'The hours of a period as the rules pay them',
+    query: z.object({ scheduleId: id, from: isoDate }),
+    file: 'text/csv',
+  },
   oneOffs: {
     method: 'get',
     path: `${at}/one-offs`,

@@ -8,6 +8,7 @@ export * from './pay-items';
 export * from './pay-runs';
 export * from './one-offs';
 export * from './mail';
+export * from './time';
 export * from './filings';
 export * from './today';
 export * from './endpoints';

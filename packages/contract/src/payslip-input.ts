@@ -114,6 +114,43 @@ export const payslipInputSchema = z.strictObject({
   ),
   hourItems: z.array(payItemSchema).default([]),
   hours: z.array(z.strictObject({ rate: z.string(), item: z.string(), hours })).default([]),
+  time: z
+    .strictObject({
+      rules: z.strictObject({
+        code: z.string(),
+        label: z.string(),
+        weekBegins: z.number().int().min(0).max(6),
+        weeklyOver: decimal.optional(),
+        dailyOver: decimal.optional(),
+        dailyDoubleOver: decimal.optional(),
+        seventhDayDoubleOver: decimal.optional(),
+        holidays: z.array(isoDate).optional(),
+        premiums: z
+          .array(z.strictObject({ label: z.string(), from: z.string(), to: z.string(), perHour: decimal, item: z.string() }))
+          .optional(),
+        items: z.strictObject({
+          ordinary: z.string(),
+          overtime: z.string(),
+          double: z.string().optional(),
+          halfPremium: z.string().optional(),
+          holiday: z.string().optional(),
+        }),
+        bonuses: z.record(z.string(), amount).optional(),
+        source: z.strictObject({ publication: z.string(), section: z.string().optional(), from: isoDate.optional() }),
+      }),
+      entries: z.array(
+        z.strictObject({
+          date: isoDate,
+          hours: decimal,
+          rate: z.string().optional(),
+          item: z.string().optional(),
+          from: z.string().optional(),
+          to: z.string().optional(),
+          label: z.string().optional(),
+        }),
+      ),
+    })
+    .optional(),
   items: z
     .array(
       z.strictObject({

@@ -5,6 +5,7 @@ import { lighterResults } from './migrations/0002-lighter-results';
 import { itemsWhole } from './migrations/0003-items-whole';
 import { setUp } from './migrations/0004-set-up';
 import { payPeriod } from './migrations/0006-pay-period';
+import { time } from './migrations/0007-time';
 import { peopleWhole } from './migrations/0005-people-whole';
 
 const MIGRATIONS = [
@@ -14,6 +15,7 @@ const MIGRATIONS = [
   { name: '0004-set-up', sql: setUp },
   { name: '0005-people-whole', sql: peopleWhole },
   { name: '0006-pay-period', sql: payPeriod },
+  { name: '0007-time', sql: time },
 ];
 
 /** Brings the database to the newest schema, each migration in a transaction of its own. Forward only. */

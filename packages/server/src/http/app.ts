@@ -16,6 +16,7 @@ import { Refusal } from '../errors';
 import { employerRoutes } from '../employers/routes';
 import type { Jobs } from '../jobs/jobs';
 import { payItemRoutes } from '../pay-items/routes';
+import { timeRoutes } from '../time/routes';
 import { mailRoutes } from '../mail/routes';
 import { oneOffRoutes } from '../one-offs/routes';
 import { payRunRoutes } from '../pay-runs/routes';
@@ -97,6 +98,7 @@ export function createApp({ environment, database, pool, jobs, logger }: Parts):
   payRunRoutes(handle, api, database, jobs);
   oneOffRoutes(handle);
   mailRoutes(handle, jobs);
+  timeRoutes(handle);
   returnRoutes(handle);
   api.use((_request, _response, next) => next(new Refusal(404, 'not-found', 'There is no such page.')));
   app.use('/api', api);

@@ -2,14 +2,11 @@ import type { AnswerOf, OneOff, OneOffPage, ParsedBodyOf, PayslipView, Takes } f
 import { Exact, writtenDate, writtenDay, writtenPeriod } from '@woodruff/core';
 import { record } from '../audit/audit';
 import { execute, select, type Transaction } from '../database/connection';
-import { factsChanged } from '../employers/facts-version';
 import { conflict, invalid, notFound } from '../errors';
-import { calculateOne, openRun } from '../pay-runs/calculation';
+import { workOutAgain } from '../pay-runs/again';
+import { openRun } from '../pay-runs/calculation';
 import { readTable } from '../people/import/read-table';
 import type { Scope } from '../users/scope';
-
-/** From so many payslips on, an open run is marked as to be worked out again instead of one payslip after another. */
-const ONE_BY_ONE = 60;
 
 interface Row {
   id: string;
@@ -205,7 +202,7 @@ export async function changeOneOff(scope: Scope, id: string, body: ParsedBodyOf<
       transaction,
     );
     await recorded(scope, row, `One-off of ${row.itemName} changed: ${body.amount}${body.note ? `, ${body.note}` : ''}`, transaction);
-    if (payslip) await again(scope, [payslip], transaction);
+    if (payslip) await workOutAgain(scope, [payslip], transaction);
     await letOpenRunsTake(scope, transaction, [row.personId]);
     return {};
   });
@@ -216,7 +213,7 @@ export async function removeOneOff(scope: Scope, id: string): Promise<Record<str
     const row = await unpaid(scope, id, transaction);
     await execute(scope.database, 'delete from one_offs where id = :id', { id }, transaction);
     await recorded(scope, row, `One-off of ${row.itemName} ${row.amount} removed before it was paid`, transaction);
-    if (row.payslipId) await again(scope, [row.payslipId], transaction);
+    if (row.payslipId) await workOutAgain(scope, [row.payslipId], transaction);
     return {};
   });
 }
@@ -233,7 +230,7 @@ export async function putOneOffBack(scope: Scope, id: string): Promise<Record<st
       transaction,
     );
     await recorded(scope, row, `One-off of ${row.itemName} ${row.amount} put back: it waits for the next run`, transaction);
-    await again(scope, [row.payslipId], transaction);
+    await workOutAgain(scope, [row.payslipId], transaction);
     return {};
   });
 }
@@ -319,31 +316,7 @@ async function letOpenRunsTake(scope: Scope, transaction: Transaction, people: r
       { employer: scope.employer.id, runId: id, people },
       transaction,
     )) as { id: string }[];
-    await again(scope, [...new Set(taken.map((payslip) => payslip.id))], transaction);
-  }
-}
-
-/** Payslips of open runs worked out again; many of them, or those of a run under way, are left to the run. */
-async function again(scope: Scope, payslips: readonly string[], transaction: Transaction): Promise<void> {
-  if (!payslips.length) return;
-  const runs = await select<{ runId: string; id: string }>(
-    scope.database,
-    'select run_id as "runId", id from payslips where id in (:payslips)',
-    { payslips },
-    transaction,
-  );
-  for (const runId of new Set(runs.map((row) => row.runId))) {
-    const run = await openRun(scope, runId, transaction);
-    const of = runs.filter((row) => row.runId === runId);
-    if (run.state !== 'open' || of.length > ONE_BY_ONE) {
-      await factsChanged(scope, transaction);
-      continue;
-    }
-    for (const { id } of of) {
-      await execute(scope.database, 'update payslips set version = version + 1 where id = :id', { id }, transaction);
-      await calculateOne(scope, run, id, transaction);
-    }
-    await run.update({ version: run.version + 1, lastEditedBy: scope.user.id }, { transaction });
+    await workOutAgain(scope, [...new Set(taken.map((payslip) => payslip.id))], transaction);
   }
 }
 

@@ -1,6 +1,7 @@
 import { dateOf, packOf, payDatesInYear, placeOf, quarterOf, yearOf, type PayItem, type PaySchedule } from '@woodruff/core';
 import type { SpecialRules } from '@woodruff/contract';
 import { select, type Transaction } from '../database/connection';
+import { timeRulesOf, weekOf } from '../time/rules';
 import type { Scope } from '../users/scope';
 import type { PersonFacts, RunFacts } from './payslip-input';
 
@@ -48,6 +49,7 @@ export async function loadRunFacts(scope: Scope, run: RunRow, transaction?: Tran
     salaryItem: items.find((item) => item.method.by === 'salary'),
     spans: await hasShortLimits(scope, transaction),
     rules: run.rules ?? null,
+    timeRules: run.kind === 'regular' || run.kind === 'correction' ? timeRulesOf(scope, run.periodFrom, run.periodTo) : null,
   };
 }
 
@@ -76,6 +78,11 @@ const SPANS = `(select json_object_agg(m.code, json_build_object('month', m.mont
                     from ledger_lines l join pay_runs r on r.id = l.run_id
                     where l.person_id = p.id and (l.pay_date >= :quarterFrom or (r.period_from = :periodFrom and r.period_to = :periodTo)) group by l.code) m)`;
 
+/** Approved time of the period, with that of the days before it in a workweek that reaches into it. */
+const TIME = `(select json_agg(json_strip_nulls(json_build_object('date', t.on_date, 'hours', trim_scale(t.hours)::text, 'rate', t.rate, 'item', t.item, 'from', t.begins, 'to', t.ends, 'label', nullif(t.place, ''))) order by t.on_date, t.id)
+              from time_entries t where t.person_id = p.id and t.on_date between :timeFrom and :periodTo
+                and exists (select 1 from timesheets s where s.person_id = p.id and s.period_from = :periodFrom and s.state = 'approved'))`;
+
 /** The latest regular payslip before the run's pay date, its lines summed by code. */
 const EARLIER_PAY = `(select json_build_object('date', e.pay_date, 'lines', (select json_object_agg(s.code, s.amount) from (select l.code, sum(l.amount) as amount from ledger_lines l where l.payslip_id = e.id group by l.code) s))
               from (select ye.id, re.pay_date from payslips ye join pay_runs re on re.id = ye.run_id
@@ -86,7 +93,7 @@ export function loadPeopleFacts(
   scope: Scope,
   run: RunRow,
   of: readonly string[] | { people: readonly string[] },
-  { spans }: Pick<RunFacts, 'spans'>,
+  { spans, timeRules }: Pick<RunFacts, 'spans' | 'timeRules'>,
   transaction?: Transaction,
 ): Promise<PersonFacts[]> {
   const month = run.payDate.slice(0, 7);
@@ -108,6 +115,7 @@ export function loadPeopleFacts(
              from (select code, coalesce(sum(amount) filter (where tax_year = :taxYear), 0) as year, sum(amount) as in_all from balances where person_id = p.id group by code) b) as balances,
             (select json_agg(json_strip_nulls(json_build_object('id', o.id, 'item', i.code, 'amount', o.amount::text, 'note', nullif(o.note, ''), 'part', o.part)) order by o.entered_at, o.id)
              from one_offs o join pay_items i on i.id = o.item_id where o.payslip_id = y.id) as taken,
+            ${timeRules ? TIME : 'null'} as time,
             ${run.rules?.supplemental === 'aggregate' ? EARLIER_PAY : 'null'} as "earlierPay",
             ${spans ? SPANS : 'null'} as spans
      from ${'people' in of ? NO_PAYSLIP : PAYSLIPS} order by p.family_name, p.given_name, p.code`,
@@ -121,6 +129,7 @@ export function loadPeopleFacts(
       taxYear,
       month,
       quarterFrom,
+      timeFrom: timeRules ? weekOf(run.periodFrom, timeRules.weekBegins) : run.periodFrom,
     },
     transaction,
   );

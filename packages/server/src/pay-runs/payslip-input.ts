@@ -9,6 +9,8 @@ import {
   type PayslipInput,
   type Rate,
   type StandingTax,
+  type TimeEntry,
+  type TimeRules,
 } from '@woodruff/core';
 
 /** What all payslips of a run share. */
@@ -19,6 +21,8 @@ export interface RunFacts {
   items: Map<string, PayItem>;
   hourItems: PayItem[];
   salaryItem: PayItem | undefined;
+  /** How time is turned into hours; null when the pay items for it are not chosen. */
+  timeRules: TimeRules | null;
   /** Of a special run: what applies beside what is entered for it. */
   rules: SpecialRules | null;
   /** Sums by period, month and quarter are needed. */
@@ -38,6 +42,8 @@ export interface PersonFacts {
   items:
     { id: string; code: string; amount: string | null; percent: string | null; limits: object | null; orderFacts: object | null }[] | null;
   standingTaxes: StandingTax[] | null;
+  /** Of an approved timesheet. */
+  time?: TimeEntry[] | null;
   earlierPay?: PayslipInput['earlierPay'] | null;
   /** One-offs that were waiting and that this payslip takes. */
   taken: { id: string; item: string; amount: string; note?: string; part?: { from: string; to: string } }[] | null;
@@ -82,6 +88,7 @@ export function inputOf(run: RunFacts, person: PersonFacts): PayslipInput {
     }),
     leftOut: person.edits.leftOut ?? [],
     overrides: person.edits.overrides ?? [],
+    ...(person.time && run.timeRules ? { time: { rules: run.timeRules, entries: person.time } } : {}),
     ...(person.earlierPay ? { earlierPay: person.earlierPay } : {}),
     ...(person.standingTaxes ? { standingTaxes: person.standingTaxes } : {}),
     balances: balancesOf(person),
@@ -97,12 +104,13 @@ const applies = ({ rules }: RunFacts, item: PayItem): boolean =>
 /** Hours by column as they count: those entered, else the standard hours on the first item. */
 export function hoursByColumn(
   run: RunFacts,
-  person: Pick<PersonFacts, 'edits' | 'standardHours'>,
+  person: Pick<PersonFacts, 'edits' | 'standardHours' | 'time'>,
   hourly: boolean,
 ): Record<string, string> {
   const entered = person.edits.hours ?? {};
   const first = run.hourItems[0]?.code;
-  if (!hourly || run.rules || first === undefined || entered[first] !== undefined || person.standardHours === null) return entered;
+  if (!hourly || run.rules || person.time || first === undefined || entered[first] !== undefined || person.standardHours === null)
+    return entered;
   // Leave taken out of the standard week, and hours on the second rate, are hours not worked on the first.
   const others = Object.entries(entered).filter(
     ([column]) => column !== first && (readColumn(column).series !== null || isPlain(run, column)),

@@ -1,4 +1,5 @@
-import type { Payslip, PayslipInput } from '@woodruff/core';
+import { Exact, type Payslip, type PayslipInput } from '@woodruff/core';
+import { columnOf } from './payslip-input';
 import { copyRow } from '../database/copy';
 
 /** Columns of payslip_results in the order in which rows are written. */
@@ -72,11 +73,26 @@ export function summaryOf(input: PayslipInput, hours: Record<string, string>, pa
     ...(nothing.length ? { nothing } : {}),
     hourly: primary?.per === 'hour',
     rates: input.rates.filter((rate) => !rate.primary && rate.per === 'hour').map((rate) => rate.id),
-    hours,
+    hours: input.time ? hoursPaid(input, payslip) : hours,
     oneOffs: payslip.lines.reduce(
       (sum, line) =>
         once.has(line.id) && line.kind !== 'base' ? sum + (line.kind.startsWith('deduction') ? -line.amount : line.amount) : sum,
       0,
     ),
   };
+}
+
+/** Hours by column of the sheet where time rules made them: what each line pays. */
+function hoursPaid(input: PayslipInput, payslip: Payslip): Record<string, string> {
+  const primary = input.rates.find((rate) => rate.primary)?.id;
+  const columns: Record<string, string> = {};
+  for (const line of payslip.lines) {
+    if (!line.quantity || !line.rate) continue;
+    const series = line.id.split(':')[1];
+    const column = series === undefined || series === primary || !/^\d+$/.test(series) ? line.code : columnOf(line.code, series);
+    columns[column] = Exact.of(columns[column] ?? '0')
+      .plus(Exact.of(line.quantity))
+      .toDecimal(2);
+  }
+  return columns;
 }

@@ -2,6 +2,7 @@ import type { Changed, OpenPoint, Run, Sheet, SheetRow } from '@woodruff/contrac
 import { addDays, isBusinessDay, packOf, writtenPeriod, type PayItem, type Problem, type Totals } from '@woodruff/core';
 import { select, type Transaction } from '../database/connection';
 import { notFound } from '../errors';
+import { isExpected } from '../time/expected';
 import { may } from '../users/permissions';
 import type { Scope } from '../users/scope';
 import { openRun } from './calculation';
@@ -63,7 +64,10 @@ export async function sheetOf(scope: Scope, runId: string): Promise<Sheet> {
     run.comparedWith ? runView(scope, run.comparedWith) : Promise.resolve(null),
   ]);
   const definitions = items.map((item) => item.definition);
-  const hourItems = definitions.filter((item) => item.method.by === 'hours');
+  // What only time rules pay has a column where somebody has hours of it.
+  const hourItems = definitions.filter(
+    (item) => item.method.by === 'hours' && (Number(item.method.multiple) >= 1 || rows.some((row) => row.hours[item.code])),
+  );
   const series = [...new Set(rows.flatMap((row) => row.rates))].sort((a, b) => Number(a) - Number(b));
   const held = new Set(rows.flatMap((row) => row.pieces));
   const pieceItems = definitions.filter((item) => held.has(item.code));
@@ -237,6 +241,20 @@ export async function openPoints(scope: Scope, run: PayRun, transaction?: Transa
       });
     }
   }
+  for (const sheet of changed ? [] : await timeToCome(scope, run, transaction)) {
+    if (!sheet.state && points.some((point) => point.key === `no-hours:${sheet.personId}`)) continue;
+    add({
+      key: `time:${sheet.personId}`,
+      weight: 'look',
+      stage: 'gather',
+      sentence: sheet.state ? `The timesheet is ${sheet.state}, not approved: its hours are not in the payslip.` : 'No timesheet yet.',
+      who: sheet.name,
+      payslipId: sheet.payslipId,
+      personId: sheet.personId,
+      itemId: null,
+      figure: 'gross',
+    });
+  }
   // A limit of zero that strikes everyone is the item's fault, not the people's.
   for (const [code, struck] of zeroLimits) {
     const item = byCode.get(code);
@@ -286,6 +304,24 @@ export async function openPoints(scope: Scope, run: PayRun, transaction?: Transa
     });
   }
   return points.sort((a, b) => (a.weight === b.weight ? 0 : a.weight === 'stop' ? -1 : 1));
+}
+
+/** People in a regular run whose sheet is expected and not there, or there and not approved. */
+async function timeToCome(
+  scope: Scope,
+  run: PayRun,
+  transaction?: Transaction,
+): Promise<{ payslipId: string; personId: string; name: string; state: string | null }[]> {
+  if (run.kind !== 'regular') return [];
+  const rows = await select<{ payslipId: string; personId: string; name: string; state: string | null; standardHours: string | null }>(
+    scope.database,
+    `select y.id as "payslipId", y.person_id as "personId", p.given_name || ' ' || p.family_name as name, s.state, p.standard_hours::text as "standardHours"
+     from payslips y join people p on p.id = y.person_id join payslip_results x on x.payslip_id = y.id left join timesheets s on s.person_id = y.person_id and s.period_from = :from
+     where y.run_id = :run and y.included and (x.summary->>'hourly')::boolean and (s.id is null or s.state <> 'approved')`,
+    { run: run.id, from: run.periodFrom },
+    transaction,
+  );
+  return rows.filter((row) => row.state !== null || isExpected(scope, row.standardHours));
 }
 
 /** Items that gave nothing, with how many people it struck. */

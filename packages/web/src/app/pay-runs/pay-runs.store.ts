@@ -145,6 +145,7 @@ export const pointsAfter = (points: OpenPoint[], { row, points: now }: Changed):
     ...points.filter(
       (point) =>
         point.key.startsWith('gives-nothing:') ||
+        point.key.startsWith('time:') ||
         (point.payslipId !== null && point.payslipId !== row.payslipId && !point.key.startsWith('limit-is-zero:')),
     ),
     ...now,

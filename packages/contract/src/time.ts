@@ -1,0 +1,104 @@
+import { z } from 'zod';
+import { id, isoDate, name } from './values';
+import { workingSchema } from './workings';
+
+const clock = z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/, 'a time such as 07:30');
+const hours = z.string().regex(/^\d{1,2}(\.\d{1,4})?$/, 'hours such as 7.50, in figures');
+
+/** One line of a day: hours, or begin and end with the break. */
+export const timeLineSchema = z
+  .object({
+    date: isoDate,
+    hours: hours.nullish(),
+    begins: clock.nullish(),
+    ends: clock.nullish(),
+    breakMinutes: z.number().int().min(0).max(720).default(0),
+    /** Series of the rate; empty for the primary one. */
+    rate: z.string().max(10).nullish(),
+    /** An item paid by the hour for time not worked, such as leave. */
+    item: z.string().max(40).nullish(),
+    place: z.string().max(60).default(''),
+  })
+  .refine((line) => line.hours || (line.begins && line.ends), { path: ['hours'], message: 'hours, or begin and end' });
+export type TimeLine = z.infer<typeof timeLineSchema>;
+
+export const TIME_STATES = ['none', 'open', 'submitted', 'approved', 'returned'] as const;
+
+/** How an employer turns time into pay; the law's part is chosen by the overtime rules. */
+export const timeSettingsSchema = z.object({
+  weekBegins: z.number().int().min(0).max(6).default(0),
+  /** Who has to hand in a sheet: nobody, hourly people without standard hours, or all hourly people. */
+  expected: z.enum(['nobody', 'without-standard-hours', 'hourly']).default('nobody'),
+  items: z
+    .object({ ordinary: z.string(), overtime: z.string(), double: z.string(), halfPremium: z.string(), holiday: z.string() })
+    .default({ ordinary: '', overtime: '', double: '', halfPremium: '', holiday: '' }),
+  premiums: z
+    .array(
+      z.object({
+        label: name,
+        from: clock,
+        to: clock,
+        perHour: z.string().regex(/^\d{1,4}(\.\d{1,4})?$/, 'an amount such as 1.25'),
+        item: z.string(),
+      }),
+    )
+    .default([]),
+});
+export type TimeSettings = z.infer<typeof timeSettingsSchema>;
+
+export const timeRowSchema = z.object({
+  personId: id,
+  name: z.string(),
+  code: z.string(),
+  department: z.string(),
+  /** Hourly rates beside the primary one. */
+  rates: z.array(z.object({ id: z.string(), label: z.string() })),
+  state: z.enum(TIME_STATES),
+  comment: z.string(),
+  version: z.number().int(),
+  lines: z.array(timeLineSchema.safeExtend({ hours: z.string() })),
+  /** Hours as the rules pay them. */
+  paid: z.array(z.object({ item: z.string(), label: z.string(), hours: z.string(), figure: z.string() })),
+  workings: z.record(z.string(), workingSchema),
+  /** What is missing or doubtful, in sentences. */
+  points: z.array(z.string()),
+});
+export type TimeRow = z.infer<typeof timeRowSchema>;
+
+export const timePageSchema = z.object({
+  scheduleId: id,
+  schedule: z.string(),
+  from: isoDate,
+  to: isoDate,
+  payDate: isoDate,
+  earlier: isoDate,
+  later: isoDate,
+  /** Which rules hold, in words; null while the pay items for time are not chosen. */
+  rules: z.string().nullable(),
+  locked: z.object({ by: z.string(), at: z.string() }).nullable(),
+  items: z.array(z.object({ code: z.string(), name: z.string() })),
+  rows: z.array(timeRowSchema),
+});
+export type TimePage = z.infer<typeof timePageSchema>;
+
+export const timesheetSchema = z.object({
+  scheduleId: id,
+  from: isoDate,
+  sheets: z
+    .array(z.object({ personId: id, version: z.number().int(), lines: z.array(timeLineSchema).max(200) }))
+    .min(1)
+    .max(2000),
+});
+export const timeStateSchema = z.object({
+  scheduleId: id,
+  from: isoDate,
+  personIds: z.array(id).min(1).max(5000),
+  state: z.enum(['submitted', 'approved', 'returned', 'open']),
+  comment: z.string().max(300).default(''),
+});
+export const timeImportSchema = z.object({
+  scheduleId: id,
+  from: isoDate,
+  name: z.string().min(1).max(200),
+  content: z.string().min(1).max(4_000_000),
+});

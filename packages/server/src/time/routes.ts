@@ -1,0 +1,17 @@
+import type { Handle } from '../http/route';
+import { importTime, lockTime, saveTime, setTimeState, timeCsv, timePage, unlockTime } from './service';
+
+export function timeRoutes(handle: Handle): void {
+  handle('timePage', ({ scope, query }) => timePage(scope, query));
+  handle('saveTime', ({ scope, body }) => saveTime(scope, body));
+  handle('setTimeState', ({ scope, body }) => setTimeState(scope, body));
+  handle('importTime', ({ scope, body }) => importTime(scope, body));
+  handle('lockTime', ({ scope, body }) => lockTime(scope, body));
+  handle('unlockTime', ({ scope, body }) => unlockTime(scope, body));
+  handle('timeCsv', async ({ scope, query, response }) => {
+    response
+      .type('text/csv')
+      .attachment(`hours-${query.from}.csv`)
+      .send(await timeCsv(scope, query));
+  });
+}

@@ -1,0 +1,489 @@
+import type { AnswerOf, ParsedBodyOf, TimeLine, TimePage, TimeRow } from '@woodruff/contract';
+import {
+  addDays,
+  CannotCompute,
+  daysWithoutTime,
+  Exact,
+  hoursBetween,
+  hoursByRule,
+  isBusinessDay,
+  nextPeriod,
+  Paper,
+  periodOf,
+  writtenDay,
+  type PayPeriod,
+  type PaySchedule,
+  type Rate,
+  type TimeEntry,
+  type TimeRules,
+} from '@woodruff/core';
+import { stringify } from 'csv-stringify/sync';
+import { record } from '../audit/audit';
+import { execute, select, type Transaction } from '../database/connection';
+import { conflict, invalid } from '../errors';
+import { workOutAgain } from '../pay-runs/again';
+import { schedulesOf } from '../pay-runs/start';
+import { readDate } from '../people/import/columns';
+import { readTable } from '../people/import/read-table';
+import { packFor, type Scope } from '../users/scope';
+import { isExpected } from './expected';
+import { timeRulesOf, weekOf } from './rules';
+
+/** A day of more hours than this is asked about. */
+const LONG_DAY = 14;
+
+type Schedule = PaySchedule & { id: string; name: string };
+
+interface Sheet {
+  personId: string;
+  name: string;
+  code: string;
+  department: string;
+  standardHours: string | null;
+  rates: Rate[] | null;
+  sheetId: string | null;
+  state: TimeRow['state'] | null;
+  comment: string | null;
+  version: number | null;
+  lines: (TimeLine & { hours: string })[] | null;
+  /** Days before the period in its first workweek. */
+  before: TimeEntry[] | null;
+}
+
+/** The timesheets of a schedule's period: hourly people, their days, and the hours as the rules pay them. */
+export async function timePage(scope: Scope, query: { scheduleId?: string | undefined; from?: string | undefined }): Promise<TimePage> {
+  const { schedule, period } = await periodAsked(scope, query);
+  const rules = timeRulesOf(scope, period.from, period.to);
+  const rows = await sheetsOf(scope, schedule, period, rules);
+  const items = await select<{ code: string; name: string }>(
+    scope.database,
+    `select code, definition->>'name' as name from pay_items where employer_id = :employer and not retired and definition->'method'->>'by' = 'hours' order by (definition->>'order')::int`,
+    { employer: scope.employer.id },
+  );
+  const holiday = (date: string) => packFor(scope).isHoliday(date);
+  return {
+    scheduleId: schedule.id,
+    schedule: schedule.name,
+    ...period,
+    earlier: periodOf(schedule, addDays(period.from, -1), holiday).from,
+    later: nextPeriod(schedule, period, holiday).from,
+    rules: rules?.label ?? null,
+    locked: await lockOf(scope, schedule.id, period.from),
+    items,
+    rows: rows.map((row) => viewOf(scope, row, period, rules, new Map(items.map((item) => [item.code, item.name])))),
+  };
+}
+
+async function periodAsked(
+  scope: Scope,
+  { scheduleId, from }: { scheduleId?: string | undefined; from?: string | undefined },
+): Promise<{ schedule: Schedule; period: PayPeriod }> {
+  const schedules = await schedulesOf(scope);
+  const schedule = scheduleId ? schedules.find((one) => one.id === scheduleId) : schedules[0];
+  if (!schedule)
+    throw invalid('There is no such pay schedule. Add one on the employer’s page.', [{ path: 'scheduleId', expected: 'a pay schedule' }]);
+  const holiday = (date: string) => packFor(scope).isHoliday(date);
+  if (from) return { schedule, period: periodOf(schedule, from, holiday) };
+  // The period whose pay is prepared now: the one before today's, unless it is approved.
+  const before = periodOf(schedule, addDays(periodOf(schedule, scope.employer.today, holiday).from, -1), holiday);
+  const [done] = await select<{ id: string }>(
+    scope.database,
+    `select id from pay_runs where schedule_id = :id and period_from = :from and kind = 'regular' and state = 'approved'`,
+    { id: schedule.id, from: before.from },
+  );
+  return { schedule, period: done ? nextPeriod(schedule, before, holiday) : before };
+}
+
+function sheetsOf(
+  scope: Scope,
+  schedule: Schedule,
+  period: PayPeriod,
+  rules: TimeRules | null,
+  transaction?: Transaction,
+): Promise<Sheet[]> {
+  return select<Sheet>(
+    scope.database,
+    `select p.id as "personId", p.family_name || ', ' || p.given_name as name, p.code, p.department, trim_scale(p.standard_hours)::text as "standardHours",
+            (select json_agg(json_build_object('id', r.series, 'label', r.label, 'per', r.per, 'amount', trim_scale(r.amount)::text, 'primary', r.is_primary) order by r.is_primary desc, r.series)
+             from (select distinct on (series) * from pay_rates where person_id = p.id and from_date <= :to order by series, from_date desc) r) as rates,
+            s.id as "sheetId", s.state, s.comment, s.version,
+            (select json_agg(json_build_object('date', t.on_date, 'hours', trim_scale(t.hours)::text, 'begins', t.begins, 'ends', t.ends, 'breakMinutes', t.break_minutes, 'rate', t.rate, 'item', t.item, 'place', t.place) order by t.on_date, t.id)
+             from time_entries t where t.timesheet_id = s.id) as lines,
+            (select json_agg(json_strip_nulls(json_build_object('date', t.on_date, 'hours', trim_scale(t.hours)::text, 'rate', t.rate, 'item', t.item)) order by t.on_date, t.id)
+             from time_entries t where t.person_id = p.id and t.on_date >= :weekFrom and t.on_date < :from) as before
+     from people p left join timesheets s on s.person_id = p.id and s.period_from = :from
+     where p.employer_id = :employer and p.schedule_id = :schedule and (p."left" is null or p."left" >= :from) and (p.hired is null or p.hired <= :to)
+       and exists (select 1 from pay_rates r where r.person_id = p.id and r.per = 'hour' and r.is_primary)
+     order by p.family_name, p.given_name, p.code`,
+    {
+      employer: scope.employer.id,
+      schedule: schedule.id,
+      from: period.from,
+      to: period.to,
+      weekFrom: rules ? weekOf(period.from, rules.weekBegins) : period.from,
+    },
+    transaction,
+  );
+}
+
+function viewOf(scope: Scope, sheet: Sheet, period: PayPeriod, rules: TimeRules | null, names: ReadonlyMap<string, string>): TimeRow {
+  const lines = sheet.lines ?? [];
+  const points: string[] = [];
+  if (!sheet.sheetId && isExpected(scope, sheet.standardHours)) points.push('No timesheet yet');
+  const entries = lines.map(entryOf);
+  if (lines.length && isExpected(scope, sheet.standardHours)) {
+    const missing = daysWithoutTime(entries, period, (date) => isBusinessDay(date, (day) => packFor(scope).isHoliday(day)));
+    if (missing.length && missing.length < 6) points.push(`Nothing on ${missing.map((date) => writtenDay(date).slice(0, -5)).join(', ')}`);
+    else if (missing.length) points.push(`Nothing on ${missing.length} workdays`);
+  }
+  for (const date of new Set(lines.map((line) => line.date))) {
+    const sum = lines.filter((line) => line.date === date).reduce((all, line) => all.plus(Exact.of(line.hours)), Exact.whole(0));
+    if (sum.isAbove(Exact.whole(LONG_DAY))) points.push(`${writtenDay(date).slice(0, -5)} has ${sum.toDecimal(2)} hours`);
+  }
+  let paid: TimeRow['paid'] = [];
+  let workings: TimeRow['workings'] = {};
+  if (rules && lines.length)
+    try {
+      const paper = new Paper(true);
+      const ruled = hoursByRule({ rules, entries: [...(sheet.before ?? []), ...entries] }, period, sheet.rates ?? [], paper);
+      const several = new Set(ruled.hours.map((one) => one.rate)).size > 1;
+      const rateLabels = new Map([...(sheet.rates ?? []), ...ruled.rates].map((rate) => [rate.primary ? 'primary' : rate.id, rate.label]));
+      paid = ruled.hours.map(({ item, rate, hours, figure }) => ({
+        item,
+        label: `${names.get(item) ?? item}${several && rateLabels.get(rate) ? `, ${rateLabels.get(rate) ?? ''}` : ''}`,
+        hours,
+        figure: figure.key,
+      }));
+      workings = paper.workings;
+    } catch (error) {
+      if (!(error instanceof CannotCompute)) throw error;
+      points.push(error.message);
+    }
+  return {
+    personId: sheet.personId,
+    name: sheet.name,
+    code: sheet.code,
+    department: sheet.department,
+    rates: (sheet.rates ?? []).filter((rate) => !rate.primary && rate.per === 'hour').map(({ id, label }) => ({ id, label })),
+    state: sheet.state ?? 'none',
+    comment: sheet.comment ?? '',
+    version: sheet.version ?? 0,
+    lines,
+    paid,
+    workings,
+    points,
+  };
+}
+
+const entryOf = (line: TimeLine & { hours: string }): TimeEntry => ({
+  date: line.date,
+  hours: line.hours,
+  ...(line.rate ? { rate: line.rate } : {}),
+  ...(line.item ? { item: line.item } : {}),
+  ...(line.begins && line.ends ? { from: line.begins, to: line.ends } : {}),
+  ...(line.place ? { label: line.place } : {}),
+});
+
+/** Saves sheets whole. An approved one is open again, and its payslip goes back to what holds without it. */
+export async function saveTime(scope: Scope, body: ParsedBodyOf<'saveTime'>): Promise<Record<string, never>> {
+  const { schedule, period } = await periodAsked(scope, body);
+  return scope.database.transaction(async (transaction) => {
+    await refuseLocked(scope, schedule.id, period, transaction);
+    await saveSheets(scope, schedule, period, body.sheets, transaction);
+    return {};
+  });
+}
+
+async function saveSheets(
+  scope: Scope,
+  schedule: Schedule,
+  period: PayPeriod,
+  wanted: ParsedBodyOf<'saveTime'>['sheets'],
+  transaction: Transaction,
+): Promise<void> {
+  const rules = timeRulesOf(scope, period.from, period.to);
+  const sheets = new Map((await sheetsOf(scope, schedule, period, rules, transaction)).map((sheet) => [sheet.personId, sheet]));
+  const reopened: string[] = [];
+  const rows: object[] = [];
+  for (const { personId, version, lines } of wanted) {
+    const sheet = sheets.get(personId);
+    if (!sheet)
+      throw invalid('Somebody in the list is not paid by the hour on this schedule in the period.', [
+        { path: 'sheets', expected: 'hourly people of the schedule' },
+      ]);
+    if ((sheet.version ?? 0) !== version)
+      throw conflict(
+        'changed-meanwhile',
+        `Somebody else changed the time of ${sheet.name} meanwhile. Look at it again, then enter yours if it still holds.`,
+      );
+    const [saved] = (await execute(
+      scope.database,
+      `insert into timesheets (employer_id, person_id, period_from, period_to) values (:employer, :personId, :from, :to)
+       on conflict (person_id, period_from) do update set state = 'open', version = timesheets.version + 1 returning id`,
+      { employer: scope.employer.id, personId, from: period.from, to: period.to },
+      transaction,
+    )) as { id: string }[];
+    await execute(scope.database, 'delete from time_entries where timesheet_id = :id', { id: saved?.id }, transaction);
+    rows.push(...lines.map((line) => rowOf(line, sheet, saved?.id ?? '', period)));
+    if (sheet.state === 'approved') reopened.push(personId);
+    await record(
+      scope,
+      {
+        action: 'time',
+        subject: 'person',
+        subjectId: personId,
+        what: `Time of the period from ${writtenDay(period.from)}: ${totalOf(rows, saved?.id ?? '')} hours`,
+        before: sheet.lines ?? undefined,
+        after: lines,
+      },
+      transaction,
+    );
+  }
+  if (rows.length)
+    await execute(
+      scope.database,
+      `insert into time_entries (timesheet_id, person_id, on_date, hours, rate, item, begins, ends, break_minutes, place)
+       select e.sheet, e.person, e.date, e.hours, e.rate, e.item, e.begins, e.ends, e."breakMinutes", e.place
+       from jsonb_to_recordset(cast(:rows as jsonb)) as e(sheet uuid, person uuid, date date, hours numeric, rate text, item text, begins text, ends text, "breakMinutes" int, place text)`,
+      { rows: JSON.stringify(rows) },
+      transaction,
+    );
+  await intoOpenRun(scope, schedule.id, period, reopened, transaction);
+}
+
+const totalOf = (rows: object[], sheet: string): string =>
+  (rows as { sheet: string; hours: string }[])
+    .filter((row) => row.sheet === sheet)
+    .reduce((sum, row) => sum.plus(Exact.of(row.hours)), Exact.whole(0))
+    .toDecimal(2);
+
+function rowOf(line: TimeLine, sheet: Sheet, id: string, period: PayPeriod) {
+  if (line.date < period.from || line.date > period.to)
+    throw invalid(`${writtenDay(line.date)} is not in the period.`, [{ path: 'lines', expected: 'days of the period' }]);
+  const hours = line.begins && line.ends ? hoursBetween(line.begins, line.ends, line.breakMinutes) : (line.hours ?? '0');
+  if (!Exact.of(hours).isAbove(Exact.whole(0)) || Exact.of(hours).isAbove(Exact.whole(24)))
+    throw invalid(`${sheet.name}, ${writtenDay(line.date)}: ${hours} hours are not possible.`, [
+      { path: 'lines', expected: 'more than none, at most 24' },
+    ]);
+  if (line.rate && !sheet.rates?.some((rate) => rate.id === line.rate && rate.per === 'hour'))
+    throw invalid(`${sheet.name} has no such hourly rate.`, [{ path: 'lines', expected: 'a rate of the person' }]);
+  return {
+    sheet: id,
+    person: sheet.personId,
+    date: line.date,
+    hours,
+    rate: line.rate ?? null,
+    item: line.item ?? null,
+    begins: line.begins ?? null,
+    ends: line.ends ?? null,
+    breakMinutes: line.breakMinutes,
+    place: line.place,
+  };
+}
+
+/** Submitted, approved or returned; approved time is in the payslip of an open run at once. */
+export async function setTimeState(scope: Scope, body: ParsedBodyOf<'setTimeState'>): Promise<{ changed: number }> {
+  const { schedule, period } = await periodAsked(scope, body);
+  if (body.state === 'returned' && body.comment.trim().length < 3)
+    throw invalid('Say why the sheet is returned, so that it can be mended.', [
+      { path: 'comment', expected: 'a comment of at least three letters' },
+    ]);
+  return scope.database.transaction(async (transaction) => {
+    await refuseLocked(scope, schedule.id, period, transaction);
+    const changed = (await execute(
+      scope.database,
+      `update timesheets set state = :state, comment = :comment, version = version + 1
+       where employer_id = :employer and person_id in (:people) and period_from = :from and state <> :state returning person_id as id`,
+      { employer: scope.employer.id, people: body.personIds, from: period.from, state: body.state, comment: body.comment },
+      transaction,
+    )) as { id: string }[];
+    for (const { id } of changed)
+      await record(
+        scope,
+        {
+          action: 'time-state',
+          subject: 'person',
+          subjectId: id,
+          what: `Time of the period from ${writtenDay(period.from)} ${body.state}${body.comment ? `: ${body.comment}` : ''}`,
+        },
+        transaction,
+      );
+    await intoOpenRun(
+      scope,
+      schedule.id,
+      period,
+      changed.map(({ id }) => id),
+      transaction,
+    );
+    return { changed: changed.length };
+  });
+}
+
+/** Only the payslips of those whose time changed are worked out again. */
+async function intoOpenRun(
+  scope: Scope,
+  scheduleId: string,
+  period: PayPeriod,
+  people: readonly string[],
+  transaction: Transaction,
+): Promise<void> {
+  if (!people.length) return;
+  const payslips = await select<{ id: string }>(
+    scope.database,
+    `select y.id from payslips y join pay_runs r on r.id = y.run_id where r.schedule_id = :scheduleId and r.period_from = :from and r.kind = 'regular' and r.state in ('open', 'calculating') and y.state = 'draft' and y.person_id in (:people)`,
+    { scheduleId, from: period.from, people },
+    transaction,
+  );
+  await workOutAgain(
+    scope,
+    payslips.map(({ id }) => id),
+    transaction,
+  );
+}
+
+async function lockOf(scope: Scope, scheduleId: string, from: string, transaction?: Transaction): Promise<TimePage['locked']> {
+  const [lock] = await select<{ by: string; at: string }>(
+    scope.database,
+    `select u.name as by, to_char(l.locked_at, 'YYYY-MM-DD"T"HH24:MI:SS') as at from time_locks l join users u on u.id = l.user_id where l.schedule_id = :scheduleId and l.period_from = :from`,
+    { scheduleId, from },
+    transaction,
+  );
+  return lock ?? null;
+}
+
+async function refuseLocked(scope: Scope, scheduleId: string, period: PayPeriod, transaction: Transaction): Promise<void> {
+  const lock = await lockOf(scope, scheduleId, period.from, transaction);
+  if (lock) throw conflict('time-locked', `The time of this period was locked by ${lock.by}. Unlock it first; the reason is recorded.`);
+}
+
+export async function lockTime(scope: Scope, body: ParsedBodyOf<'lockTime'>): Promise<Record<string, never>> {
+  const { schedule, period } = await periodAsked(scope, body);
+  return scope.database.transaction(async (transaction) => {
+    const [open] = await select<{ name: string; people: number }>(
+      scope.database,
+      `select min(p.given_name || ' ' || p.family_name) as name, count(*) as people from timesheets s join people p on p.id = s.person_id
+       where s.employer_id = :employer and p.schedule_id = :schedule and s.period_from = :from and s.state <> 'approved'`,
+      { employer: scope.employer.id, schedule: schedule.id, from: period.from },
+      transaction,
+    );
+    if (open?.people)
+      throw conflict(
+        'not-approved',
+        `${open.people === 1 ? `The sheet of ${open.name} is` : `${open.people} sheets are`} not approved yet. Approve or return them first.`,
+      );
+    await execute(
+      scope.database,
+      'insert into time_locks (schedule_id, period_from, user_id) values (:schedule, :from, :user) on conflict do nothing',
+      { schedule: schedule.id, from: period.from, user: scope.user.id },
+      transaction,
+    );
+    await recorded(scope, 'lock-time', `Locked the time from ${writtenDay(period.from)}, ${schedule.name}`, transaction);
+    return {};
+  });
+}
+
+export async function unlockTime(scope: Scope, body: ParsedBodyOf<'unlockTime'>): Promise<Record<string, never>> {
+  const { schedule, period } = await periodAsked(scope, body);
+  return scope.database.transaction(async (transaction) => {
+    await execute(
+      scope.database,
+      'delete from time_locks where schedule_id = :schedule and period_from = :from',
+      { schedule: schedule.id, from: period.from },
+      transaction,
+    );
+    await recorded(
+      scope,
+      'unlock-time',
+      `Unlocked the time from ${writtenDay(period.from)}, ${schedule.name}: ${body.reason}`,
+      transaction,
+    );
+    return {};
+  });
+}
+
+const recorded = (scope: Scope, action: string, what: string, transaction: Transaction): Promise<void> =>
+  record(scope, { action, subject: 'employer', subjectId: scope.employer.id, what }, transaction);
+
+/** A file with the columns code, date, and hours or begin, end and break; rate, item and place may be there. All rows or none. */
+export async function importTime(scope: Scope, body: ParsedBodyOf<'importTime'>): Promise<AnswerOf<'importTime'>> {
+  const { schedule, period } = await periodAsked(scope, body);
+  const table = await readTable(body.name, Buffer.from(body.content, 'base64'));
+  const at = (...names: string[]) => table.headings.findIndex((heading) => names.includes(heading.toLowerCase().trim()));
+  const columns = {
+    code: at('code', 'employee', 'employee id', 'employee number'),
+    date: at('date', 'day'),
+    hours: at('hours'),
+    begins: at('begin', 'begins', 'start', 'in', 'from'),
+    ends: at('end', 'ends', 'out', 'to'),
+    breakMinutes: at('break', 'break minutes'),
+    rate: at('rate'),
+    item: at('item', 'kind'),
+    place: at('place', 'department', 'job'),
+  };
+  if (columns.code < 0 || columns.date < 0 || (columns.hours < 0 && (columns.begins < 0 || columns.ends < 0)))
+    throw invalid('The first row must name the columns code, date, and hours or begin and end.');
+  const rules = timeRulesOf(scope, period.from, period.to);
+  const sheets = await sheetsOf(scope, schedule, period, rules);
+  const faults: { path: string; expected: string }[] = [];
+  const byPerson = new Map<string, TimeLine[]>();
+  for (const { number, cells } of table.rows) {
+    const cell = (key: keyof typeof columns) => cells[columns[key]] ?? '';
+    const fault = (key: keyof typeof columns, expected: string) => faults.push({ path: `row ${number}, ${key} “${cell(key)}”`, expected });
+    const sheet = sheets.find((one) => one.code.toLowerCase() === cell('code').toLowerCase());
+    const date = readDate(cell('date'));
+    const day = 'value' in date ? (date.value ?? '') : '';
+    const clock = (key: 'begins' | 'ends') => (cell(key) ? cell(key).padStart(5, '0') : null);
+    if (!sheet) fault('code', 'the code of somebody paid by the hour on this schedule');
+    if (day < period.from || day > period.to) fault('date', `a day from ${period.from} to ${period.to}`);
+    const [begins, ends] = [clock('begins'), clock('ends')];
+    for (const key of ['begins', 'ends'] as const)
+      if (cell(key) && !/^([01]\d|2[0-3]):[0-5]\d$/.test(clock(key) ?? '')) fault(key, 'a time such as 07:30');
+    if (!(begins && ends) && !/^\d{1,2}(\.\d{1,2})?$/.test(cell('hours'))) fault('hours', 'hours in figures, such as 7.50');
+    if (sheet)
+      byPerson.set(sheet.personId, [
+        ...(byPerson.get(sheet.personId) ?? []),
+        {
+          date: day,
+          hours: begins && ends ? null : cell('hours'),
+          begins: begins && ends ? begins : null,
+          ends: begins && ends ? ends : null,
+          breakMinutes: Number(cell('breakMinutes') || '0') || 0,
+          rate: cell('rate') || null,
+          item: cell('item') || null,
+          place: cell('place'),
+        },
+      ]);
+  }
+  const [first] = faults;
+  if (first)
+    throw invalid(
+      `Nothing was entered: ${faults.length === 1 ? 'one cell is' : `${faults.length} cells are`} wrong. First: ${first.path}, expected ${first.expected}.`,
+      faults.slice(0, 200),
+    );
+  await scope.database.transaction(async (transaction) => {
+    await refuseLocked(scope, schedule.id, period, transaction);
+    await saveSheets(
+      scope,
+      schedule,
+      period,
+      [...byPerson].map(([personId, lines]) => ({
+        personId,
+        lines,
+        version: sheets.find((one) => one.personId === personId)?.version ?? 0,
+      })),
+      transaction,
+    );
+  });
+  return { people: byPerson.size, lines: table.rows.length };
+}
+
+/** The hours as the rules pay them, one row for each person, item and rate. */
+export async function timeCsv(scope: Scope, query: { scheduleId: string; from: string }): Promise<string> {
+  const page = await timePage(scope, query);
+  return stringify([
+    ['code', 'name', 'from', 'to', 'state', 'item', 'description', 'hours'],
+    ...page.rows.flatMap((row) =>
+      row.paid.map((paid) => [row.code, row.name, page.from, page.to, row.state, paid.item, paid.label, paid.hours]),
+    ),
+  ]);
+}

@@ -1,0 +1,162 @@
+import { timeSettingsSchema, type TimeLine } from '@woodruff/contract';
+import { payslipView } from '../pay-runs/payslips';
+import { openPoints, sheetOf } from '../pay-runs/sheet';
+import { openRun } from '../pay-runs/calculation';
+import { addRate } from '../people/rates';
+import { refusal } from '../testing/refusal';
+import { PERIOD, Workplace } from '../testing/workplace';
+import { addPayItem } from '../pay-items/service';
+import { payItemSchema } from '@woodruff/contract';
+import type { Scope } from '../users/scope';
+import { importTime, lockTime, saveTime, setTimeState, timeCsv, timePage, unlockTime } from './service';
+
+const TIME = timeSettingsSchema.parse({
+  expected: 'without-standard-hours',
+  items: { ordinary: 'ordinary', overtime: 'overtime', double: '', halfPremium: 'half', holiday: '' },
+});
+
+describe('Time', () => {
+  let place: Workplace;
+  let scope: Scope;
+  const where = () => ({ scheduleId: place.scheduleId, from: PERIOD.from });
+  const line = (date: string, hours: string, more: Partial<TimeLine> = {}): TimeLine => ({
+    date,
+    hours,
+    breakMinutes: 0,
+    place: '',
+    ...more,
+  });
+  const days = (hours: string[], rate?: string) =>
+    hours.flatMap((each, index) =>
+      each === '0' ? [] : [line(`2026-11-${String(8 + index).padStart(2, '0')}`, each, rate ? { rate } : {})],
+    );
+  const rowOf = async (person: string) => (await timePage(scope, where())).rows.find((row) => row.personId === person)!;
+  const save = async (person: string, lines: TimeLine[]) =>
+    saveTime(scope, { ...where(), sheets: [{ personId: person, version: (await rowOf(person)).version, lines }] });
+  const set = (person: string, state: 'submitted' | 'approved' | 'returned', comment = '') =>
+    setTimeState(scope, { ...where(), personIds: [person], state, comment });
+  const earned = async (run: string, person: string) => {
+    const row = (await sheetOf(scope, run)).rows.find((one) => one.personId === person);
+    const payslip = await payslipView(scope, row?.payslipId ?? '');
+    return payslip.lines.filter((one) => one.kind === 'earning').map((one) => `${one.code} ${one.quantity} ${one.amount}`);
+  };
+
+  beforeEach(async () => {
+    place = await Workplace.make({ time: TIME, overtimeRules: 'weekly' });
+    scope = await place.scope();
+    await addPayItem(
+      scope,
+      payItemSchema.parse({
+        code: 'half',
+        name: 'Half premium',
+        kind: 'earning',
+        treatment: 'wages',
+        method: { by: 'hours', multiple: '0.5' },
+        order: 22,
+      }),
+    );
+  });
+
+  it('lists hourly people of the period, with what is missing, and the hours as the rules pay them', async () => {
+    const page = await timePage(scope, {});
+    expect([page.from, page.rules]).toEqual([PERIOD.from, 'Over 40 hours a week']);
+    expect(page.rows.map((row) => [row.code, row.state, ...row.points])).toEqual([
+      ['H1', 'none'],
+      ['X1', 'none', 'No timesheet yet'],
+    ]);
+    await save(place.people.seasonal, days(['0', '10', '10', '10', '10', '10', '0', '0', '15']));
+    const row = await rowOf(place.people.seasonal);
+    expect(row.paid.map((one) => `${one.label} ${one.hours}`)).toEqual(['ordinary 55.00', 'overtime 10.00']);
+    expect(row.points).toEqual(['Nothing on Tue 17 Nov, Wed 18 Nov, Thu 19 Nov, Fri 20 Nov', 'Mon 16 Nov has 15.00 hours']);
+    expect(row.workings[row.paid[1]?.figure ?? '']?.steps[0]?.label).toBe('Fri 13 Nov 2026, over 40 in the week');
+  });
+
+  it('approved time is in the payslip of the open run at once; saved again it is not, until it is approved again', async () => {
+    const run = await place.run();
+    expect(await earned(run, place.people.hourly)).toEqual(['ordinary 80.00 200000']);
+    await save(place.people.hourly, days(['0', '9', '9', '9', '9', '9']));
+    expect(await earned(run, place.people.hourly)).toEqual(['ordinary 80.00 200000']);
+    await set(place.people.hourly, 'approved');
+    expect(await earned(run, place.people.hourly)).toEqual(['ordinary 40.00 100000', 'overtime 5.00 18750']);
+    expect((await sheetOf(scope, run)).rows.find((row) => row.personId === place.people.hourly)?.hours).toEqual({
+      ordinary: '40.00',
+      overtime: '5.00',
+    });
+    await save(place.people.hourly, days(['0', '8']));
+    expect(await earned(run, place.people.hourly)).toEqual(['ordinary 80.00 200000']);
+  });
+
+  it('begin and end less the break, and a second rate, which brings the regular rate of the week', async () => {
+    await addRate(scope, place.people.hourly, {
+      label: 'Store',
+      per: 'hour',
+      amount: '15.00',
+      from: '2026-01-01',
+      primary: false,
+      reason: '',
+    });
+    const clocked = line('2026-11-09', '', { hours: null, begins: '06:00', ends: '16:30', breakMinutes: 30 });
+    await save(place.people.hourly, [clocked, ...days(['0', '0', '10', '10']), ...days(['0', '0', '0', '0', '10', '10'], '2')]);
+    const row = await rowOf(place.people.hourly);
+    expect(row.lines[0]?.hours).toBe('10');
+    // 30 at 25.00 and 20 at 15.00: 1,050.00 over 50 hours is 21.00.
+    expect(row.paid.map((one) => `${one.item} ${one.hours}`)).toEqual(['ordinary 30.00', 'ordinary 20.00', 'half 10.00']);
+    expect(row.workings['regular:2026-11-08']?.amount).toBe('21.00');
+    await set(place.people.hourly, 'approved');
+    expect(await earned(await place.run(), place.people.hourly)).toEqual([
+      'ordinary 30.00 75000',
+      'ordinary 20.00 30000',
+      'half 10.00 10500',
+    ]);
+  });
+
+  it('a sheet that is missing or not approved is an open point of the run', async () => {
+    await save(place.people.hourly, days(['0', '8']));
+    const run = await place.run();
+    const points = (await openPoints(scope, await openRun(scope, run))).map((point) => `${point.who}: ${point.sentence}`);
+    expect(points).toContain('Hana Hourly: The timesheet is open, not approved: its hours are not in the payslip.');
+    expect(points.filter((point) => point.startsWith('Xeno')).length).toBe(1);
+  });
+
+  it('returned needs a comment; a locked period takes nothing until it is unlocked with a reason', async () => {
+    await save(place.people.hourly, days(['0', '8']));
+    expect(await refusal(set(place.people.hourly, 'returned'))).toContain('Say why the sheet is returned');
+    await set(place.people.hourly, 'returned', 'Tuesday is missing');
+    expect((await rowOf(place.people.hourly)).comment).toBe('Tuesday is missing');
+    expect(await refusal(lockTime(scope, where()))).toContain('The sheet of Hana Hourly is not approved yet');
+    await set(place.people.hourly, 'approved');
+    await lockTime(scope, where());
+    expect((await timePage(scope, where())).locked?.by).toBe('The clerk');
+    expect(await refusal(save(place.people.hourly, days(['0', '9'])))).toContain('was locked by The clerk');
+    await unlockTime(scope, { ...where(), reason: 'late sheet' });
+    await save(place.people.hourly, days(['0', '9']));
+  });
+
+  it('comes from a file whole or not at all, and goes out as hours paid', async () => {
+    const file = (text: string) => importTime(scope, { ...where(), name: 'time.csv', content: Buffer.from(text).toString('base64') });
+    expect(await refusal(file('code,date,hours\nH1,2026-11-09,8\nH9,2026-11-30,many\n'))).toContain(
+      '3 cells are wrong. First: row 3, code “H9”',
+    );
+    expect((await rowOf(place.people.hourly)).lines).toEqual([]);
+    expect(await file('code,date,start,end,break\nH1,11/9/2026,7:00,15:30,30\nX1,2026-11-09,08:00,12:00,\n')).toEqual({
+      people: 2,
+      lines: 2,
+    });
+    expect((await rowOf(place.people.hourly)).lines.map((one) => one.hours)).toEqual(['8']);
+    expect((await timeCsv(scope, where())).split('\n')[1]).toBe('H1,"Hourly, Hana",2026-11-08,2026-11-21,open,ordinary,ordinary,8.00');
+  });
+
+  it('refuses days outside the period, impossible hours, strangers and a version that is not the latest', async () => {
+    const { hourly, salaried } = place.people;
+    expect(await refusal(save(hourly, [line('2026-11-30', '8')]))).toContain('Mon 30 Nov 2026 is not in the period');
+    expect(await refusal(save(hourly, [line('2026-11-09', '25')]))).toContain('25 hours are not possible');
+    expect(await refusal(save(hourly, [line('2026-11-09', '8', { rate: '7' })]))).toContain('no such hourly rate');
+    expect(await refusal(saveTime(scope, { ...where(), sheets: [{ personId: salaried, version: 0, lines: [] }] }))).toContain(
+      'not paid by the hour',
+    );
+    await save(hourly, days(['0', '8']));
+    expect(await refusal(saveTime(scope, { ...where(), sheets: [{ personId: hourly, version: 0, lines: [] }] }))).toContain(
+      'Somebody else changed',
+    );
+  });
+});
