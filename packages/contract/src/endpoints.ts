@@ -567,7 +567,7 @@ export const endpoints = {
     path: `${at}/time`,
     needs: 'read',
     summary: "The timesheets of a schedule's period, with the hours as the rules pay them",
-    query: z.object({ scheduleId: id.optional(), from: isoDate.optional() }),
+    query: z.object({ scheduleId: id.optional(), from: isoDate.optional(), person: id.optional() }),
     answer: timePageSchema,
   },
   saveTime: {

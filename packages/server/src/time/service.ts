@@ -51,10 +51,13 @@ interface Sheet {
 }
 
 /** The timesheets of a schedule's period: hourly people, their days, and the hours as the rules pay them. */
-export async function timePage(scope: Scope, query: { scheduleId?: string | undefined; from?: string | undefined }): Promise<TimePage> {
+export async function timePage(
+  scope: Scope,
+  query: { scheduleId?: string | undefined; from?: string | undefined; person?: string | undefined },
+): Promise<TimePage> {
   const { schedule, period } = await periodAsked(scope, query);
   const rules = timeRulesOf(scope, period.from, period.to);
-  const rows = await sheetsOf(scope, schedule, period, rules);
+  const rows = (await sheetsOf(scope, schedule, period, rules)).filter((row) => !query.person || row.personId === query.person);
   const items = await select<{ code: string; name: string }>(
     scope.database,
     `select code, definition->>'name' as name from pay_items where employer_id = :employer and not retired and definition->'method'->>'by' = 'hours' order by (definition->>'order')::int`,
@@ -70,7 +73,10 @@ export async function timePage(scope: Scope, query: { scheduleId?: string | unde
     rules: rules?.label ?? null,
     locked: await lockOf(scope, schedule.id, period.from),
     items,
-    rows: rows.map((row) => viewOf(scope, row, period, rules, new Map(items.map((item) => [item.code, item.name])))),
+    // Workings are for looking at one person: a thousand of them are not sent.
+    rows: rows.map((row) => ({
+      ...viewOf(scope, row, period, rules, new Map(items.map((item) => [item.code, item.name])), !!query.person),
+    })),
   };
 }
 
@@ -126,7 +132,14 @@ function sheetsOf(
   );
 }
 
-function viewOf(scope: Scope, sheet: Sheet, period: PayPeriod, rules: TimeRules | null, names: ReadonlyMap<string, string>): TimeRow {
+function viewOf(
+  scope: Scope,
+  sheet: Sheet,
+  period: PayPeriod,
+  rules: TimeRules | null,
+  names: ReadonlyMap<string, string>,
+  withWorkings: boolean,
+): TimeRow {
   const lines = sheet.lines ?? [];
   const points: string[] = [];
   if (!sheet.sheetId && isExpected(scope, sheet.standardHours)) points.push('No timesheet yet');
@@ -144,7 +157,7 @@ function viewOf(scope: Scope, sheet: Sheet, period: PayPeriod, rules: TimeRules 
   let workings: TimeRow['workings'] = {};
   if (rules && lines.length)
     try {
-      const paper = new Paper(true);
+      const paper = new Paper(withWorkings);
       const ruled = hoursByRule({ rules, entries: [...(sheet.before ?? []), ...entries] }, period, sheet.rates ?? [], paper);
       const several = new Set(ruled.hours.map((one) => one.rate)).size > 1;
       const rateLabels = new Map([...(sheet.rates ?? []), ...ruled.rates].map((rate) => [rate.primary ? 'primary' : rate.id, rate.label]));

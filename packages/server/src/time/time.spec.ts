@@ -30,7 +30,7 @@ describe('Time', () => {
     hours.flatMap((each, index) =>
       each === '0' ? [] : [line(`2026-11-${String(8 + index).padStart(2, '0')}`, each, rate ? { rate } : {})],
     );
-  const rowOf = async (person: string) => (await timePage(scope, where())).rows.find((row) => row.personId === person)!;
+  const rowOf = async (person: string) => (await timePage(scope, { ...where(), person })).rows[0]!;
   const save = async (person: string, lines: TimeLine[]) =>
     saveTime(scope, { ...where(), sheets: [{ personId: person, version: (await rowOf(person)).version, lines }] });
   const set = (person: string, state: 'submitted' | 'approved' | 'returned', comment = '') =>

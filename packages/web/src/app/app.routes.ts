@@ -10,6 +10,7 @@ import { employerStore, groupsStore, peopleStore, personStore } from './people/p
 import { quarterlyStore, yearEndStore } from './returns/returns.store';
 import { signedIn } from './session/signed-in.guard';
 import { Shell } from './shell/shell';
+import { timeStore } from './time/time.store';
 import { todayStore } from './today/today.store';
 
 const stateOf = (...stores: { name: string; reducer: unknown; effects: unknown }[]): EnvironmentProviders[] =>
@@ -35,6 +36,7 @@ export const routes: Routes = [
         readyItemsStore,
         runsStore,
         oneOffsStore,
+        timeStore,
         outboxStore,
         comparisonStore,
         quarterlyStore,
@@ -108,6 +110,7 @@ export const routes: Routes = [
         title: 'Pay runs · Woodruff',
         loadComponent: () => import('./pay-runs/pay-runs-list').then((file) => file.PayRunsList),
       },
+      { path: 'time', title: 'Time · Woodruff', loadComponent: () => import('./time/time-page').then((file) => file.TimePageView) },
       {
         path: 'pay-runs/one-offs',
         title: 'One-offs · Woodruff',

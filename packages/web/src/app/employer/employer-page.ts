@@ -10,6 +10,7 @@ import { Changes } from '../kit/changes';
 import { EffectOnRuns } from '../kit/effect';
 import { Problem } from '../kit/problem';
 import { DayPipe } from '../kit/words';
+import { payItemsStore } from '../pay-items/pay-items.store';
 import { sessionActions, selectEmployer } from '../session/session.store';
 import { setUpStore } from './employer.store';
 import { PaySchedules } from './pay-schedules';
@@ -82,6 +83,16 @@ export class EmployerPage {
     { key: 'taxes', label: 'Taxes owed' },
     { key: 'netPay', label: 'Net pay owed' },
   ];
+  protected readonly weekdays = ['Sunday', 'Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday'];
+  protected readonly timeItems: { key: keyof EmployerFacts['time']['items']; label: string }[] = [
+    { key: 'ordinary', label: 'Hours at the rate are paid through' },
+    { key: 'overtime', label: 'Overtime, one and a half' },
+    { key: 'double', label: 'Double time' },
+    { key: 'halfPremium', label: 'Half the regular rate, for two rates in a week' },
+    { key: 'holiday', label: 'Holidays worked' },
+  ];
+  private readonly items = this.store.selectSignal(payItemsStore.selectData);
+  protected readonly hourItems = computed(() => this.items()?.filter((item) => !item.retired && item.method.by === 'hours') ?? []);
   protected readonly roles: { value: Role; label: string }[] = [
     { value: 'administrator', label: 'Administrator: everything, set-up too' },
     { value: 'clerk', label: 'Clerk: prepares and approves' },
@@ -97,7 +108,9 @@ export class EmployerPage {
 
   constructor() {
     effect(() => {
-      if (this.employer()?.id) this.reload();
+      if (!this.employer()?.id) return;
+      this.reload();
+      this.store.dispatch(payItemsStore.load({ input: {}, keep: true }));
     });
   }
 
@@ -193,6 +206,15 @@ export class EmployerPage {
   protected country(key: string): string {
     const value = this.setUp()?.facts.country[key];
     return (typeof value === 'string' && value) || 'not on file yet';
+  }
+
+  protected addPremium(): void {
+    const item = this.hourItems()[0]?.code ?? '';
+    this.draft.time.premiums = [...this.draft.time.premiums, { label: 'Night', from: '22:00', to: '06:00', perHour: '', item }];
+  }
+
+  protected dropPremium(at: number): void {
+    this.draft.time.premiums = this.draft.time.premiums.filter((_premium, index) => index !== at);
   }
 
   protected addOwnField(): void {

@@ -221,6 +221,7 @@ export class Bar {
     { path: '/today', label: 'Today', key: 't' },
     { path: '/people', label: 'People', key: 'p' },
     { path: '/pay-items', label: 'Pay items', key: 'i' },
+    { path: '/time', label: 'Time', key: 'h' },
     { path: '/pay-runs', label: 'Pay runs', key: 'r' },
     { path: '/returns', label: 'Returns', key: 'f' },
   ];

@@ -1,0 +1,265 @@
+import { ChangeDetectionStrategy, Component, computed, effect, HostListener, inject, input, signal } from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import { Router, RouterLink } from '@angular/router';
+import { Store } from '@ngrx/store';
+import type { ProblemDetail, TimeLine, TimePage, TimeRow } from '@woodruff/contract';
+import { Exact } from '@woodruff/core';
+import { AgGridAngular } from 'ag-grid-angular';
+import type { CellClickedEvent, CellEditRequestEvent, ColDef, GridApi } from 'ag-grid-community';
+import { concatMap, Subject, switchMap, type Observable } from 'rxjs';
+import { Api, problemOf } from '../api/api';
+import { gridTheme } from '../kit/grid';
+import { Problem } from '../kit/problem';
+import { DayPipe, PeriodPipe } from '../kit/words';
+import { notTaken, readBlock } from '../pay-runs/entries';
+import { employerStore } from '../people/people.store';
+import { selectEmployer, selectMayPrepare } from '../session/session.store';
+import { hoursOfDay, isPlainDay, readDay, withDay } from './day-cells';
+import { datesOf, DayLines } from './day-lines';
+import { timeStore } from './time.store';
+
+const STATES: Record<TimeRow['state'], string> = {
+  none: '–',
+  open: 'open',
+  submitted: 'submitted',
+  approved: 'approved',
+  returned: 'returned',
+};
+const DAYS = ['Sun', 'Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat'];
+
+/** The time of a period: hours typed day by day, what the rules make of them beside, submitted, approved, locked. */
+@Component({
+  selector: 'wr-time-page',
+  imports: [AgGridAngular, DayLines, DayPipe, FormsModule, PeriodPipe, Problem, RouterLink],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './time-page.html',
+  styleUrl: './time-page.scss',
+})
+export class TimePageView {
+  private readonly store = inject(Store);
+  private readonly api = inject(Api);
+  private readonly router = inject(Router);
+  /** From the address. */
+  readonly schedule = input('', { transform: (value: string | undefined) => value ?? '' });
+  readonly from = input('', { transform: (value: string | undefined) => value ?? '' });
+  readonly person = input('', { transform: (value: string | undefined) => value ?? '' });
+  private readonly session = this.store.selectSignal(selectEmployer);
+  protected readonly mayPrepare = this.store.selectSignal(selectMayPrepare);
+  protected readonly page = this.store.selectSignal(timeStore.selectData);
+  protected readonly loadProblem = this.store.selectSignal(timeStore.selectProblem);
+  protected readonly employer = this.store.selectSignal(employerStore.selectData);
+  protected readonly problem = signal<ProblemDetail | null>(null);
+  /** Rows that changed since the page was loaded, as the server has them now. */
+  private readonly newer = signal<Readonly<Record<string, TimeRow>>>({});
+  protected readonly open = signal<TimeRow | null>(null);
+  protected readonly act = signal<'return' | 'unlock' | null>(null);
+  protected words = '';
+  protected readonly theme = gridTheme;
+  protected grid: GridApi<TimeRow> | undefined;
+  protected readonly rows = computed(() => this.page()?.rows.map((row) => this.newer()[row.personId] ?? row) ?? []);
+  protected readonly editable = computed(() => this.mayPrepare() && !!this.page() && !this.page()!.locked);
+  protected readonly waiting = computed(() =>
+    this.rows().filter((row) => row.state === 'open' || row.state === 'submitted' || row.state === 'returned'),
+  );
+  protected readonly withPoints = computed(() => this.rows().filter((row) => row.points.length).length);
+  protected readonly approved = computed(() => this.rows().filter((row) => row.state === 'approved').length);
+  private readonly saves = new Subject<{ row: TimeRow; lines: TimeLine[] }>();
+  protected readonly columns = computed((): ColDef<TimeRow>[] => {
+    const page = this.page();
+    if (!page) return [];
+    return [
+      { headerName: 'Person', field: 'name', width: 170, pinned: 'left', colId: 'person' },
+      ...datesOf(page.from, page.to).map((date): ColDef<TimeRow> => {
+        const day = new Date(`${date}T00:00:00Z`).getUTCDay();
+        return {
+          colId: date,
+          headerName: `${DAYS[day]} ${Number(date.slice(8))}`,
+          width: 58,
+          headerClass: 'figures',
+          editable: ({ data }) => this.editable() && !!data && isPlainDay(data, date),
+          valueGetter: ({ data }) => (data ? hoursOfDay(data, date) : ''),
+          valueFormatter: ({ value }) => String(value || '–'),
+          cellClass: ({ data }) => [
+            'figures',
+            this.editable() ? 'entry-cell' : '',
+            day === 0 || day === 6 ? 'weekend' : '',
+            data && !isPlainDay(data, date) ? 'corner' : '',
+          ],
+        };
+      }),
+      { headerName: 'Hours', width: 72, headerClass: 'figures', cellClass: 'figures group-start', valueGetter: ({ data }) => sumOf(data) },
+      {
+        headerName: 'Paid as',
+        flex: 1,
+        minWidth: 170,
+        valueGetter: ({ data }) => data?.paid.map((one) => `${one.label} ${one.hours}`).join(', ') ?? '',
+      },
+      { headerName: 'Sheet', width: 90, valueGetter: ({ data }) => STATES[data?.state ?? 'none'] },
+      { headerName: 'To look at', width: 180, cellClass: 'attention', valueGetter: ({ data }) => data?.points.join('; ') ?? '' },
+    ];
+  });
+  protected readonly rowId = ({ data }: { data: TimeRow }): string => data.personId;
+
+  constructor() {
+    effect(() => {
+      if (!this.session()) return;
+      this.newer.set({});
+      this.load(this.schedule(), this.from());
+      this.store.dispatch(employerStore.load({ input: {}, keep: true }));
+    });
+    effect(() => {
+      const id = this.person();
+      if (id && this.page()) this.look(id);
+      else this.open.set(null);
+    });
+    // One after another: each is saved on what the one before has left.
+    this.saves
+      .pipe(
+        concatMap(({ row, lines }) => {
+          const page = this.page()!;
+          const now = this.newer()[row.personId] ?? row;
+          return this.api
+            .call('saveTime', {
+              body: { scheduleId: page.scheduleId, from: page.from, sheets: [{ personId: row.personId, version: now.version, lines }] },
+            })
+            .pipe(switchMap(() => this.rowNow(row.personId)));
+        }),
+      )
+      .subscribe({
+        next: (fresh) => this.take(fresh),
+        error: (error: unknown) => this.problem.set(problemOf(error)),
+      });
+  }
+
+  protected go(query: Record<string, string | null>): void {
+    void this.router.navigate([], { queryParams: query, queryParamsHandling: 'merge' });
+  }
+
+  protected typed(event: CellEditRequestEvent<TimeRow>): void {
+    this.enter(event.data, event.colDef.colId ?? '', String(event.newValue ?? ''));
+  }
+
+  protected clicked({ data, colDef }: CellClickedEvent<TimeRow>): void {
+    if (data && (colDef.colId === 'person' || !colDef.colId?.startsWith('20') || !isPlainDay(data, colDef.colId)))
+      this.go({ person: data.personId });
+  }
+
+  /** A block copied from a spreadsheet goes in from the focused day on. */
+  @HostListener('paste', ['$event'])
+  protected paste(event: ClipboardEvent): void {
+    const focused = this.grid?.getFocusedCell();
+    const page = this.page();
+    if (!this.grid || !page || !focused?.column.getColId().startsWith('20') || this.grid.getEditingCells().length || !this.editable())
+      return;
+    event.preventDefault();
+    const dates = datesOf(page.from, page.to);
+    const first = dates.indexOf(focused.column.getColId());
+    readBlock(event.clipboardData?.getData('text') ?? '').forEach((cells, down) => {
+      const row = this.grid?.getDisplayedRowAtIndex(focused.rowIndex + down)?.data;
+      if (!row) return;
+      let lines: TimeLine[] = row.lines;
+      for (const [across, text] of cells.entries()) {
+        const date = dates[first + across];
+        const read = readDay(text);
+        if ('fault' in read) return this.problem.set(notTaken(read.fault));
+        if (date) lines = withDay(lines as TimeRow['lines'], date, read.value);
+      }
+      this.saves.next({ row, lines });
+    });
+  }
+
+  protected saveLines(lines: TimeLine[]): void {
+    const row = this.open();
+    if (row) this.saves.next({ row, lines });
+  }
+
+  protected approveAll(): void {
+    this.setState(
+      this.waiting()
+        .filter((row) => row.state !== 'returned')
+        .map((row) => row.personId),
+      'approved',
+    );
+  }
+
+  protected setState(personIds: string[], state: 'approved' | 'returned' | 'submitted', comment = ''): void {
+    const page = this.page();
+    if (!page || !personIds.length) return;
+    this.then(this.api.call('setTimeState', { body: { scheduleId: page.scheduleId, from: page.from, personIds, state, comment } }));
+  }
+
+  protected lock(): void {
+    const page = this.page();
+    if (page) this.then(this.api.call('lockTime', { body: { scheduleId: page.scheduleId, from: page.from } }));
+  }
+
+  protected unlock(): void {
+    const page = this.page();
+    if (page) this.then(this.api.call('unlockTime', { body: { scheduleId: page.scheduleId, from: page.from, reason: this.words } }));
+  }
+
+  protected csv(page: TimePage): string {
+    return this.api.url('timeCsv', { query: { scheduleId: page.scheduleId, from: page.from } });
+  }
+
+  protected importFile(chooser: HTMLInputElement): void {
+    const file = chooser.files?.[0];
+    const page = this.page();
+    chooser.value = '';
+    if (!file || !page) return;
+    const reader = new FileReader();
+    reader.onload = () => {
+      const content = typeof reader.result === 'string' ? reader.result.replace(/^data:[^,]*,/, '') : '';
+      this.then(this.api.call('importTime', { body: { scheduleId: page.scheduleId, from: page.from, name: file.name, content } }));
+    };
+    reader.readAsDataURL(file);
+  }
+
+  private enter(row: TimeRow, date: string, text: string): void {
+    const read = readDay(text);
+    if ('fault' in read) return this.problem.set(notTaken(read.fault));
+    this.problem.set(null);
+    this.saves.next({ row, lines: withDay((this.newer()[row.personId] ?? row).lines, date, read.value) });
+  }
+
+  private look(id: string): void {
+    this.rowNow(id).subscribe({ next: (row) => this.open.set(row), error: (error: unknown) => this.problem.set(problemOf(error)) });
+  }
+
+  private rowNow(person: string): Observable<TimeRow> {
+    const page = this.page()!;
+    return this.api
+      .call('timePage', { query: { scheduleId: page.scheduleId, from: page.from, person } })
+      .pipe(switchMap((fresh) => fresh.rows.slice(0, 1)));
+  }
+
+  private take(row: TimeRow): void {
+    this.newer.update((newer) => ({ ...newer, [row.personId]: row }));
+    if (this.open()?.personId === row.personId) this.open.set(row);
+  }
+
+  private then(request: Observable<unknown>): void {
+    this.problem.set(null);
+    request.subscribe({
+      next: () => {
+        this.act.set(null);
+        this.words = '';
+        this.newer.set({});
+        this.load(this.schedule(), this.from());
+        if (this.open()) this.look(this.open()!.personId);
+      },
+      error: (error: unknown) => this.problem.set(problemOf(error)),
+    });
+  }
+
+  private load(scheduleId: string, from: string): void {
+    this.store.dispatch(
+      timeStore.load({ input: { query: { ...(scheduleId ? { scheduleId } : {}), ...(from ? { from } : {}) } }, keep: true }),
+    );
+  }
+}
+
+const sumOf = (row: TimeRow | undefined): string => {
+  if (!row?.lines.length) return '';
+  return row.lines.reduce((sum, line) => sum.plus(Exact.of(line.hours)), Exact.whole(0)).toDecimal(2);
+};
