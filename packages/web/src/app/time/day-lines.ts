@@ -178,6 +178,9 @@ import { plainLine } from './day-cells';
       background: var(--sheet);
       padding: 2px 4px;
     }
+    select {
+      max-width: 150px;
+    }
     .short {
       width: 52px;
       text-align: right;

@@ -25,7 +25,7 @@ const STATES: Record<TimeRow['state'], string> = {
   approved: 'approved',
   returned: 'returned',
 };
-const DAYS = ['Sun', 'Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat'];
+const DAYS = ['Su', 'Mo', 'Tu', 'We', 'Th', 'Fr', 'Sa'];
 
 /** The time of a period: hours typed day by day, what the rules make of them beside, submitted, approved, locked. */
 @Component({
@@ -68,13 +68,13 @@ export class TimePageView {
     const page = this.page();
     if (!page) return [];
     return [
-      { headerName: 'Person', field: 'name', width: 170, pinned: 'left', colId: 'person' },
+      { headerName: 'Person', field: 'name', width: 150, pinned: 'left', colId: 'person' },
       ...datesOf(page.from, page.to).map((date): ColDef<TimeRow> => {
         const day = new Date(`${date}T00:00:00Z`).getUTCDay();
         return {
           colId: date,
           headerName: `${DAYS[day]} ${Number(date.slice(8))}`,
-          width: 58,
+          width: 50,
           headerClass: 'figures',
           editable: ({ data }) => this.editable() && !!data && isPlainDay(data, date),
           valueGetter: ({ data }) => (data ? hoursOfDay(data, date) : ''),
@@ -87,15 +87,15 @@ export class TimePageView {
           ],
         };
       }),
-      { headerName: 'Hours', width: 72, headerClass: 'figures', cellClass: 'figures group-start', valueGetter: ({ data }) => sumOf(data) },
+      { headerName: 'Hours', width: 60, headerClass: 'figures', cellClass: 'figures group-start', valueGetter: ({ data }) => sumOf(data) },
       {
         headerName: 'Paid as',
         flex: 1,
-        minWidth: 170,
+        minWidth: 150,
         valueGetter: ({ data }) => data?.paid.map((one) => `${one.label} ${one.hours}`).join(', ') ?? '',
       },
-      { headerName: 'Sheet', width: 90, valueGetter: ({ data }) => STATES[data?.state ?? 'none'] },
-      { headerName: 'To look at', width: 180, cellClass: 'attention', valueGetter: ({ data }) => data?.points.join('; ') ?? '' },
+      { headerName: 'Sheet', width: 80, valueGetter: ({ data }) => STATES[data?.state ?? 'none'] },
+      { headerName: 'To look at', width: 130, cellClass: 'attention', valueGetter: ({ data }) => data?.points.join('; ') ?? '' },
     ];
   });
   protected readonly rowId = ({ data }: { data: TimeRow }): string => data.personId;
