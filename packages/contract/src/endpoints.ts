@@ -48,6 +48,7 @@ import {
   oneOffPageSchema,
   oneOffsSchema,
 } from './one-offs';
+import { leavingSchema, leavingViewSchema } from './leaving';
 import { deliverySchema, outboxSchema } from './mail';
 import { bankSchema, logoSchema, memberSchema, payDatesSchema, scheduleSchema, setUpChangeSchema, setUpSchema } from './employers';
 import { timeImportSchema, timePageSchema, timesheetSchema, timeStateSchema } from './time';
@@ -271,6 +272,37 @@ export const endpoints = {
     needs: 'prepare',
     summary: 'Withdraw a change of facts that is still to come',
     answer: nothing,
+  },
+  leaving: {
+    method: 'get',
+    path: `${at}/people/:id/leaving`,
+    needs: 'read',
+    summary: 'The leaving of a person, if one is entered',
+    answer: leavingViewSchema,
+  },
+  leave: {
+    method: 'post',
+    path: `${at}/people/:id/leaving`,
+    needs: 'prepare',
+    rehearsable: 'the-person',
+    summary: 'A person leaves: last day, reason, notice, final pay; recurring items end with it',
+    body: leavingSchema,
+    answer: z.object({ runId: id.nullable() }),
+  },
+  undoLeaving: {
+    method: 'post',
+    path: `${at}/people/:id/leaving/undo`,
+    needs: 'prepare',
+    summary: 'Undo a leaving: the final run is deleted or reversed, and the record and its items come back',
+    body: reason,
+    answer: nothing,
+  },
+  leavingPdf: {
+    method: 'get',
+    path: `${at}/people/:id/leaving/statement.pdf`,
+    needs: 'read',
+    summary: 'The statement for the employee',
+    file: 'application/pdf',
   },
   standingTaxes: {
     method: 'get',

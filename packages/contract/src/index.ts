@@ -9,6 +9,7 @@ export * from './pay-runs';
 export * from './one-offs';
 export * from './mail';
 export * from './time';
+export * from './leaving';
 export * from './filings';
 export * from './today';
 export * from './endpoints';

@@ -6,6 +6,7 @@ import { itemsWhole } from './migrations/0003-items-whole';
 import { setUp } from './migrations/0004-set-up';
 import { payPeriod } from './migrations/0006-pay-period';
 import { time } from './migrations/0007-time';
+import { leaving } from './migrations/0008-leaving';
 import { peopleWhole } from './migrations/0005-people-whole';
 
 const MIGRATIONS = [
@@ -16,6 +17,7 @@ const MIGRATIONS = [
   { name: '0005-people-whole', sql: peopleWhole },
   { name: '0006-pay-period', sql: payPeriod },
   { name: '0007-time', sql: time },
+  { name: '0008-leaving', sql: leaving },
 ];
 
 /** Brings the database to the newest schema, each migration in a transaction of its own. Forward only. */

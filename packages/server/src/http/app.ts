@@ -93,7 +93,7 @@ export function createApp({ environment, database, pool, jobs, logger }: Parts):
   const handle = handlerFor(api, database);
   userRoutes(handle, database);
   employerRoutes(handle, database);
-  peopleRoutes(handle);
+  peopleRoutes(handle, jobs);
   payItemRoutes(handle);
   payRunRoutes(handle, api, database, jobs);
   oneOffRoutes(handle);

@@ -1,6 +1,8 @@
 import type { Handle } from '../http/route';
 import { withdrawChange } from './dated-changes';
 import { addGroup, changeGroup, checkGroupChange, checkMove, groupsOf, moveToGroup, removeGroup } from './groups';
+import type { Jobs } from '../jobs/jobs';
+import { leave, leavingOf, leavingStatement, undoLeaving } from './leaving';
 import { addNote, removeDocument, setDocument } from './notes';
 import { checkOpening, openingBalances, postOpening } from './opening';
 import { setPayment, trialDeposit } from './payment';
@@ -16,7 +18,7 @@ import { addPerson, changePerson, listPeople, personPage, reveal, setNationalNum
 import { addStandingTax, changeStandingTax, standingTaxes } from './standing-taxes';
 import { addTaxDetails, correctTaxDetails } from './tax-details';
 
-export function peopleRoutes(handle: Handle): void {
+export function peopleRoutes(handle: Handle, jobs: Jobs): void {
   handle('postcode', ({ path }) => Promise.resolve(placeOf(path('code'))));
   handle('people', ({ scope }) => listPeople(scope));
   handle('addPerson', ({ scope, body }) => addPerson(scope, body));
@@ -40,6 +42,17 @@ export function peopleRoutes(handle: Handle): void {
   handle('person', ({ scope, path }) => personPage(scope, path('id')));
   handle('changePerson', ({ scope, path, body }) => changePerson(scope, path('id'), body));
   handle('withdrawChange', ({ scope, path }) => withdrawChange(scope, path('id'), path('change')));
+  handle('leaving', ({ scope, path }) => leavingOf(scope, path('id')));
+  handle('leave', async ({ scope, path, body, request }) => {
+    const left = await leave(scope, path('id'), body);
+    if (left.runId && request.query['rehearse'] !== 'true') await jobs.queueCalculation(scope, left.runId);
+    return left;
+  });
+  handle('undoLeaving', ({ scope, path, body }) => undoLeaving(scope, path('id'), body.reason));
+  handle(
+    'leavingPdf',
+    async ({ scope, path, response }) => void response.type('application/pdf').send(await leavingStatement(scope, path('id'))),
+  );
   handle('standingTaxes', ({ scope, path }) => standingTaxes(scope, path('id')));
   handle('addStandingTax', ({ scope, path, body }) => addStandingTax(scope, path('id'), body));
   handle('changeStandingTax', ({ scope, path, body }) => changeStandingTax(scope, path('id'), path('entry'), body));

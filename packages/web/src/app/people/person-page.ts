@@ -17,6 +17,7 @@ import { WorkingPanel } from '../working/working-panel';
 import { employerStore, personStore } from './people.store';
 import { PersonFactsForm } from './person-facts-form';
 import { PersonItems } from './person-items';
+import { PersonLeaving } from './person-leaving';
 import { PersonNotes } from './person-notes';
 import { PersonOpening } from './person-opening';
 import { PersonPayment } from './person-payment';
@@ -38,6 +39,7 @@ const text = (value = '') => new FormControl(value, { nonNullable: true });
     PeriodPipe,
     PersonFactsForm,
     PersonItems,
+    PersonLeaving,
     PersonNotes,
     PersonOpening,
     PersonPayment,
@@ -82,6 +84,7 @@ export class PersonPage {
     { id: 'payslips', label: 'Payslips' },
     { id: 'opening', label: 'Earlier system' },
     { id: 'facts', label: 'Facts' },
+    { id: 'leaving', label: 'Leaving' },
     { id: 'notes', label: 'Notes, documents' },
     { id: 'changes', label: 'Changes' },
   ];

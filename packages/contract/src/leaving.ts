@@ -1,0 +1,36 @@
+import { z } from 'zod';
+import { id, isoDate, signedAmount } from './values';
+
+export const noticeSchema = z.object({
+  /** When notice was given; empty when none was. */
+  given: isoDate.nullish(),
+  how: z.enum(['none', 'worked', 'paid', 'deducted']),
+});
+
+export const leavingSchema = z.object({
+  lastDay: isoDate,
+  reason: z.string().trim().min(3, 'a reason of at least three letters').max(120),
+  notice: noticeSchema,
+  /** What is paid or taken beside the last hours: notice, unused leave, lump sums. */
+  amounts: z.array(z.object({ item: z.string().min(1), amount: signedAmount, note: z.string().max(200).default('') })).max(30),
+  /** In a run of its own on a day, or with the next regular run. */
+  finalPay: z.discriminatedUnion('in', [
+    z.object({ in: z.literal('next-run') }),
+    z.object({ in: z.literal('own-run'), payDate: isoDate, supplemental: z.enum(['flat', 'aggregate']), ordinaryDeductions: z.boolean() }),
+  ]),
+});
+
+export const leavingViewSchema = z
+  .object({
+    id,
+    lastDay: isoDate,
+    reason: z.string(),
+    notice: noticeSchema,
+    runId: id.nullable(),
+    /** Of the run of the final pay. */
+    state: z.string().nullable(),
+    by: z.string(),
+    at: z.string(),
+  })
+  .nullable();
+export type Leaving = z.infer<typeof leavingViewSchema>;

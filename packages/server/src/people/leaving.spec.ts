@@ -1,0 +1,92 @@
+import { leavingSchema } from '@woodruff/contract';
+import { approveRun } from '../pay-runs/approval';
+import { calculateRun, openRun } from '../pay-runs/calculation';
+import { acceptPoint } from '../pay-runs/edits';
+import { payslipView } from '../pay-runs/payslips';
+import { balancesOutOfStep } from '../pay-runs/posting';
+import { rehearse } from '../pay-runs/rehearsal';
+import { listRuns, openPoints, runView, sheetOf } from '../pay-runs/sheet';
+import { oneOffPage } from '../one-offs/service';
+import { refusal } from '../testing/refusal';
+import { Workplace } from '../testing/workplace';
+import type { Scope } from '../users/scope';
+import { leave, leavingOf, leavingStatement, undoLeaving } from './leaving';
+import { personPage } from './service';
+
+describe('Leaving', () => {
+  let place: Workplace;
+  let scope: Scope;
+  const body = (more: object = {}) =>
+    leavingSchema.parse({
+      lastDay: '2026-11-20',
+      reason: 'moves away',
+      notice: { given: '2026-11-06', how: 'worked' },
+      amounts: [{ item: 'bonus', amount: '1200.00', note: 'unused leave' }],
+      finalPay: { in: 'own-run', payDate: '2026-11-25', supplemental: 'flat', ordinaryDeductions: true },
+      ...more,
+    });
+  const approve = async (run: string) => {
+    for (const point of await openPoints(scope, await openRun(scope, run)))
+      if (point.weight === 'look') await acceptPoint(scope, run, point.key, 'looked at');
+    await approveRun(await place.scope(), run, (await runView(scope, run)).version, `key-${run}`);
+  };
+
+  beforeEach(async () => {
+    place = await Workplace.make();
+    scope = await place.scope();
+  });
+
+  it('ends the record and its items with the final pay, which has a run of its own', async () => {
+    const { runId } = await leave(scope, place.people.hourly, body());
+    await calculateRun(scope, runId ?? '');
+    const [row] = (await sheetOf(scope, runId ?? '')).rows;
+    const payslip = await payslipView(scope, row?.payslipId ?? '');
+    expect(
+      payslip.lines.filter((line) => ['earning', 'deduction-before-tax'].includes(line.kind)).map((line) => `${line.code} ${line.amount}`),
+    ).toEqual(['bonus 120000', 'health 5000']);
+    const page = await personPage(scope, place.people.hourly);
+    // The period that holds the last day is paid on the 27th: until then the premium is taken.
+    expect([page.facts.left, page.facts.leftReason, page.items[0]?.to]).toEqual(['2026-11-20', 'moves away', '2026-11-27']);
+    expect((await leavingOf(scope, place.people.hourly))?.runId).toBe(runId);
+  });
+
+  it('can be undone before and after the final pay: the run goes or is reversed, record and items come back', async () => {
+    const first = await leave(scope, place.people.hourly, body());
+    await calculateRun(scope, first.runId ?? '');
+    await undoLeaving(scope, place.people.hourly, 'stays after all');
+    expect((await listRuns(scope)).length).toBe(0);
+    const second = await leave(scope, place.people.hourly, body());
+    await calculateRun(scope, second.runId ?? '');
+    scope = await place.scope();
+    await calculateRun(scope, second.runId ?? '');
+    await approve(second.runId ?? '');
+    await undoLeaving(scope, place.people.hourly, 'stays after all');
+    const page = await personPage(scope, place.people.hourly);
+    expect([page.facts.left, page.items[0]?.to, page.yearToDate.net]).toEqual([null, null, 0]);
+    expect(await balancesOutOfStep(scope)).toEqual([]);
+    expect(await leavingOf(scope, place.people.hourly)).toBeNull();
+  });
+
+  it('pays with the next regular run when wanted, and can be looked at before it is saved', async () => {
+    const run = await place.run();
+    const wanted = body({ finalPay: { in: 'next-run' } });
+    const effect = await rehearse(scope, (inside) => leave(inside, place.people.hourly, wanted), place.people.hourly);
+    expect(effect.people.length).toBe(1);
+    expect(await leavingOf(scope, place.people.hourly)).toBeNull();
+    expect((await leave(scope, place.people.hourly, wanted)).runId).toBeNull();
+    expect((await oneOffPage(scope, false)).oneOffs[0]?.runId).toBe(run);
+  });
+
+  it('gives the employee a statement, and refuses a second leaving, an impossible day and worked notice without its day', async () => {
+    const statement = async () => (await leavingStatement(scope, place.people.hourly)).subarray(0, 5).toString();
+    expect(await refusal(statement())).toContain('leaving');
+    expect(await refusal(leave(scope, place.people.hourly, body({ lastDay: '2020-01-01' })))).toContain('before the hire date');
+    expect(await refusal(leave(scope, place.people.hourly, body({ notice: { how: 'worked' } })))).toContain(
+      'Notice that is worked was given on a day',
+    );
+    const { runId } = await leave(scope, place.people.hourly, body());
+    await calculateRun(scope, runId ?? '');
+    expect(await statement()).toBe('%PDF-');
+    expect(await refusal(leave(scope, place.people.hourly, body()))).toContain('A leaving is entered');
+  });
+});

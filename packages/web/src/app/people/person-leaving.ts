@@ -1,0 +1,241 @@
+import { ChangeDetectionStrategy, Component, effect, inject, input, output, signal } from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import { RouterLink } from '@angular/router';
+import { Store } from '@ngrx/store';
+import type { BodyOf, Effect, Leaving, Person, ProblemDetail } from '@woodruff/contract';
+import { Api, problemOf } from '../api/api';
+import { EffectOnRuns } from '../kit/effect';
+import { Problem } from '../kit/problem';
+import { DayPipe } from '../kit/words';
+import { payItemsStore } from '../pay-items/pay-items.store';
+import { selectEmployer, selectMayPrepare } from '../session/session.store';
+
+const NOTICE = { none: 'none', worked: 'worked', paid: 'paid, not worked', deducted: 'deducted' };
+
+/** A person's leaving: entered after a look at what it changes, and undone as long as it takes. */
+@Component({
+  selector: 'wr-person-leaving',
+  imports: [DayPipe, EffectOnRuns, FormsModule, Problem, RouterLink],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <h2>
+      Leaving
+      @if (mayPrepare() && !leaving() && !open() && !person().facts.left) {
+        <button class="quiet" type="button" (click)="begin()">Enter a leaving</button>
+      }
+    </h2>
+    @if (leaving(); as leaving) {
+      <p>
+        Last day {{ leaving.lastDay | day }}: {{ leaving.reason }}. Notice {{ notice[leaving.notice.how]
+        }}{{ leaving.notice.given ? ', given ' : '' }}{{ leaving.notice.given ?? null | day }}.
+        @if (leaving.runId) {
+          <a [routerLink]="['/pay-runs', leaving.runId]">The final pay</a>,
+          {{ leaving.state === 'approved' ? 'approved' : 'not approved yet' }}.
+        } @else {
+          The final pay is with the regular run.
+        }
+      </p>
+      <div class="row-of">
+        <a class="quiet" [href]="pdf()" target="_blank">Statement for the employee, PDF</a>
+        @if (mayPrepare()) {
+          <label>Why it is undone <input class="entry" name="why" [(ngModel)]="why" /></label>
+          <button class="quiet" type="button" (click)="undo()">Undo the leaving</button>
+        }
+      </div>
+      <wr-problem [problem]="problem()" />
+    } @else if (open()) {
+      <form class="panel-form" (ngSubmit)="save()">
+        <div class="form">
+          <label class="field"
+            >Last day <input type="date" name="lastDay" [(ngModel)]="lastDay" (ngModelChange)="effect.set(null)"
+          /></label>
+          <label class="field">Reason <input name="reason" [(ngModel)]="reason" placeholder="resigned, season over …" /></label>
+          <label class="field"
+            >Notice
+            <select name="how" [(ngModel)]="how">
+              <option value="none">none</option>
+              <option value="worked">worked</option>
+              <option value="paid">paid, not worked</option>
+              <option value="deducted">deducted</option>
+            </select></label
+          >
+          <label class="field">Notice given on <input type="date" name="given" [(ngModel)]="given" /></label>
+          <label class="field"
+            >Final pay
+            <select name="in" [(ngModel)]="finalIn" (ngModelChange)="effect.set(null)">
+              <option value="next-run">with the next regular run</option>
+              <option value="own-run">in a run of its own</option>
+            </select></label
+          >
+          @if (finalIn === 'own-run') {
+            <label class="field">Paid on <input type="date" name="payDate" [(ngModel)]="payDate" /></label>
+            <label class="field"
+              >Tax on lump sums
+              <select name="supplemental" [(ngModel)]="supplemental">
+                <option value="flat">at the flat rate</option>
+                <option value="aggregate">together with the latest regular pay</option>
+              </select></label
+            >
+            <label class="check"
+              ><input type="checkbox" name="ordinary" [(ngModel)]="ordinaryDeductions" /> With the ordinary deductions</label
+            >
+          }
+        </div>
+        <table class="lines">
+          <tr>
+            <th>Beside the last hours: notice, unused leave, lump sums</th>
+            <th>Amount</th>
+            <th>Note</th>
+          </tr>
+          @for (line of lines(); track $index; let at = $index) {
+            <tr>
+              <td>
+                <select
+                  class="entry"
+                  [name]="'item' + at"
+                  [attr.aria-label]="'Item, line ' + (at + 1)"
+                  [(ngModel)]="line.item"
+                  (ngModelChange)="grow()"
+                >
+                  <option value=""></option>
+                  @for (item of items(); track item.code) {
+                    <option [value]="item.code">{{ item.name }}</option>
+                  }
+                </select>
+              </td>
+              <td>
+                <input
+                  class="entry"
+                  inputmode="decimal"
+                  [name]="'amount' + at"
+                  [attr.aria-label]="'Amount, line ' + (at + 1)"
+                  [(ngModel)]="line.amount"
+                  (ngModelChange)="effect.set(null)"
+                />
+              </td>
+              <td><input class="entry" [name]="'note' + at" [attr.aria-label]="'Note, line ' + (at + 1)" [(ngModel)]="line.note" /></td>
+            </tr>
+          }
+        </table>
+        <p class="muted">Recurring items end with the final pay. Everything comes back when the leaving is undone.</p>
+        @if (effect(); as effect) {
+          <wr-effect [effect]="effect" />
+        }
+        <wr-problem [problem]="problem()" />
+        <div class="form-actions">
+          @if (effect()) {
+            <button class="main-action" type="submit">Save the leaving</button>
+          } @else {
+            <button class="main-action" type="button" (click)="preview()">Show what it changes</button>
+          }
+          <button class="quiet" type="button" (click)="open.set(false)">Leave as it was</button>
+        </div>
+      </form>
+    } @else {
+      <p class="muted">
+        {{ person().facts.left ? 'Left before leavings were entered here: only the last day is on file.' : 'No leaving is entered.' }}
+      </p>
+    }
+  `,
+  styleUrl: './person-part.scss',
+  styles: '.entry { display: inline-block; width: auto; margin: 0 6px 0 0; font-size: 14px; }',
+})
+export class PersonLeaving {
+  private readonly store = inject(Store);
+  private readonly api = inject(Api);
+  readonly person = input.required<Person>();
+  readonly saved = output();
+  private readonly employer = this.store.selectSignal(selectEmployer);
+  private readonly all = this.store.selectSignal(payItemsStore.selectData);
+  protected readonly mayPrepare = this.store.selectSignal(selectMayPrepare);
+  protected readonly notice = NOTICE;
+  protected readonly leaving = signal<Leaving>(null);
+  protected readonly open = signal(false);
+  protected readonly effect = signal<Effect | null>(null);
+  protected readonly problem = signal<ProblemDetail | null>(null);
+  protected readonly lines = signal<{ item: string; amount: string; note: string }[]>([]);
+  protected readonly items = () =>
+    this.all()?.filter((item) => !item.retired && item.kind !== 'employer-contribution' && item.method.by !== 'salary') ?? [];
+  protected lastDay = '';
+  protected reason = '';
+  protected how: keyof typeof NOTICE = 'none';
+  protected given = '';
+  protected finalIn: 'next-run' | 'own-run' = 'next-run';
+  protected payDate = '';
+  protected supplemental: 'flat' | 'aggregate' = 'flat';
+  protected ordinaryDeductions = true;
+  protected why = '';
+
+  constructor() {
+    effect(() => this.fetch(this.person().id));
+  }
+
+  protected begin(): void {
+    const today = this.employer()?.today ?? '';
+    Object.assign(this, { lastDay: today, reason: '', how: 'none', given: '', finalIn: 'next-run', payDate: today });
+    this.lines.set([{ item: '', amount: '', note: '' }]);
+    this.problem.set(null);
+    this.effect.set(null);
+    this.store.dispatch(payItemsStore.load({ input: {}, keep: true }));
+    this.open.set(true);
+  }
+
+  protected grow(): void {
+    this.effect.set(null);
+    if (this.lines().at(-1)?.item) this.lines.update((lines) => [...lines, { item: '', amount: '', note: '' }]);
+  }
+
+  protected preview(): void {
+    this.problem.set(null);
+    this.api.rehearse('leave', this.call()).subscribe({
+      next: (effect) => this.effect.set(effect),
+      error: (error: unknown) => this.problem.set(problemOf(error)),
+    });
+  }
+
+  protected save(): void {
+    if (!this.effect()) return this.preview();
+    this.api.call('leave', this.call()).subscribe({
+      next: () => {
+        this.open.set(false);
+        this.fetch(this.person().id);
+        this.saved.emit();
+      },
+      error: (error: unknown) => this.problem.set(problemOf(error)),
+    });
+  }
+
+  protected undo(): void {
+    this.problem.set(null);
+    this.api.call('undoLeaving', { path: { id: this.person().id }, body: { reason: this.why } }).subscribe({
+      next: () => {
+        this.why = '';
+        this.fetch(this.person().id);
+        this.saved.emit();
+      },
+      error: (error: unknown) => this.problem.set(problemOf(error)),
+    });
+  }
+
+  protected pdf(): string {
+    return this.api.url('leavingPdf', { path: { id: this.person().id } });
+  }
+
+  private fetch(id: string): void {
+    this.api.call('leaving', { path: { id } }).subscribe((leaving) => this.leaving.set(leaving));
+  }
+
+  private call() {
+    const body: BodyOf<'leave'> = {
+      lastDay: this.lastDay,
+      reason: this.reason,
+      notice: { how: this.how, given: this.given || null },
+      amounts: this.lines().filter((line) => line.item && line.amount),
+      finalPay:
+        this.finalIn === 'next-run'
+          ? { in: 'next-run' }
+          : { in: 'own-run', payDate: this.payDate, supplemental: this.supplemental, ordinaryDeductions: this.ordinaryDeductions },
+    };
+    return { path: { id: this.person().id }, body };
+  }
+}
