@@ -51,7 +51,7 @@ export async function deliverRun(scope: Scope, runId: string, { reportsTo }: Par
     ]);
   await scope.database.transaction(async (transaction) => {
     const paid = writtenDay(run.payDate);
-    const written = (await execute(
+    const written = await execute(
       scope.database,
       `insert into outbox (employer_id, run_id, payslip_id, kind, to_address, to_name, subject, body)
        select :employer, y.run_id, y.id, 'payslip', p.email, p.given_name || ' ' || p.family_name, :subject, :body
@@ -64,7 +64,7 @@ export async function deliverRun(scope: Scope, runId: string, { reportsTo }: Par
         body: `Your payslip of ${paid} from ${scope.employer.name} is attached.`,
       },
       transaction,
-    )) as unknown[];
+    );
     let reports = 0;
     for (const address of reportsTo)
       reports += (

@@ -47,7 +47,7 @@ export async function changeFacts(
   const coming = from > scope.employer.today;
   const what = keys.map((key) => (LABELS[key] ?? key).toLowerCase()).join(', ') || 'nothing';
   if (keys.length) {
-    if (!coming) await person.update(columnsOf({ ...before, ...wanted } as Facts), { transaction });
+    if (!coming) await person.update(columnsOf({ ...before, ...wanted }), { transaction });
     await DatedChange.create(
       {
         personId: person.id,
@@ -114,7 +114,7 @@ export async function letDueChangesCount(database: Database, employerId?: string
       const change = await DatedChange.findByPk(id, { transaction, lock: transaction.LOCK.UPDATE });
       if (!change || change.countedAt) return;
       const before = factsOf(person);
-      await person.update(columnsOf({ ...before, ...change.facts } as Facts), { transaction });
+      await person.update(columnsOf({ ...before, ...change.facts }), { transaction });
       const part = Object.fromEntries(Object.keys(change.facts).map((key) => [key, (before as Record<string, unknown>)[key] ?? null]));
       await change.update({ before: part, countedAt: new Date() }, { transaction });
       await execute(
@@ -194,6 +194,6 @@ function inWords(value: unknown, names: ReadonlyMap<string, string>): string {
         .map((part) => inWords(part, names))
         .join(', ') || 'none'
     );
-  const text = String(value as string | number);
+  const text = typeof value === 'string' || typeof value === 'number' ? `${value}` : JSON.stringify(value);
   return names.get(text) ?? (/^\d{4}-\d\d-\d\d$/.test(text) ? writtenDate(text) : text);
 }
