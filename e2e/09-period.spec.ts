@@ -6,7 +6,7 @@ test('one-offs are entered for many, a wrong line is named and nothing lost, and
   await openMonthEndRun(page);
   const run = page.url();
   await page.goto('/pay-runs/one-offs');
-  await page.getByLabel('Person, line 1').fill('Lindqvist, Casper (Q004)');
+  await page.getByLabel('Person, line 1').fill('Stockbridge, Freya (Q009)');
   await page.getByLabel('Item, line 1').fill('Bonus');
   await page.getByLabel('Amount, line 1').fill('150');
   await page.getByLabel('Note, line 1').fill('Open day');
@@ -15,20 +15,20 @@ test('one-offs are entered for many, a wrong line is named and nothing lost, and
   await page.getByLabel('Amount, line 2').fill('75');
   await page.getByRole('button', { name: 'Save 2 one-offs' }).click();
   await expect(page.getByRole('alert')).toContainText('line 2, person: expected the code of a person on file');
-  await page.getByLabel('Person, line 2').fill('Q006');
+  await page.getByLabel('Person, line 2').fill('Q005');
   await page.getByRole('button', { name: 'Save 2 one-offs' }).click();
   await expect(page.getByText('2 one-offs saved.')).toBeVisible();
-  await expect(page.getByRole('row', { name: /Lindqvist, Casper Bonus 150\.00 Open day in the run paid/ })).toBeVisible();
+  await expect(page.getByRole('row', { name: /Stockbridge, Freya Bonus 150\.00 Open day in the run paid/ })).toBeVisible();
 
   await page.goto(run);
-  await expect(cell(page, 'Casper Lindqvist', 'one-offs')).toHaveText('150.00');
-  await cell(page, 'Casper Lindqvist', 'person').click();
+  await expect(cell(page, 'Freya Stockbridge', 'one-offs')).toHaveText('150.00');
+  await cell(page, 'Freya Stockbridge', 'person').click();
   await panel(page).getByRole('button', { name: 'Put Bonus back' }).click();
-  await expect(cell(page, 'Casper Lindqvist', 'one-offs')).toHaveText('–');
+  await expect(cell(page, 'Freya Stockbridge', 'one-offs')).toHaveText('–');
   await page.goto('/pay-runs/one-offs');
-  await expect(page.getByRole('row', { name: /Lindqvist, Casper Bonus 150\.00 Open day waits for the next run/ })).toBeVisible();
-  await page.getByRole('button', { name: 'Remove, Lindqvist, Casper' }).click();
-  await page.getByRole('button', { name: 'Remove, Bellweather, Ishaan' }).click();
+  await expect(page.getByRole('row', { name: /Stockbridge, Freya Bonus 150\.00 Open day waits for the next run/ })).toBeVisible();
+  await page.getByRole('button', { name: 'Remove, Stockbridge, Freya' }).click();
+  await page.getByRole('button', { name: 'Remove, Vanterpool, Henrike' }).click();
   await expect(page.getByText('Nothing waits.')).toBeVisible();
 });
 

@@ -28,6 +28,10 @@ export const employerFactsSchema = z.object({
     .object({ netPay: account, taxes: account, wages: account, employerTaxes: account, reimbursements: account })
     .default({ netPay: '', taxes: '', wages: '', employerTaxes: '', reimbursements: '' }),
   overtimeRules: z.string().default(''),
+  /** Days on which nothing is paid, beside the country's bank holidays. */
+  holidays: z.array(z.object({ date: isoDate, label: name })).default([]),
+  /** What the employer is, in the terms of its country's forms; empty for an ordinary one. */
+  kind: z.string().max(40).default(''),
   time: timeSettingsSchema.prefault({}),
   /** Fields of the employer's own on every person. */
   ownFields: z
@@ -71,6 +75,7 @@ export const setUpSchema = z.object({
     fields: z.array(z.record(z.string(), z.unknown())),
     lists: z.array(z.record(z.string(), z.unknown())),
     overtimeRules: z.array(z.object({ code: z.string(), label: z.string() })),
+    kinds: z.array(z.object({ code: z.string(), label: z.string() })),
   }),
   /** What is still missing before the first run, from facts; each leads to its part. */
   missing: z.array(z.object({ sentence: z.string(), part: z.string(), keepsFromPay: z.boolean() })),

@@ -122,6 +122,8 @@ export interface EmployerForm {
     fields: readonly FormField[];
   }[];
   overtimeRules: readonly { code: string; label: string }[];
+  /** Kinds of employer that the country's forms tell apart, beside an ordinary one. */
+  kinds: readonly { code: string; label: string }[];
 }
 
 /** A country's rules. Only the registry knows which packs there are. */

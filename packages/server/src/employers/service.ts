@@ -22,7 +22,7 @@ import { openRun } from '../pay-runs/calculation';
 import { proposals, schedulesOf } from '../pay-runs/start';
 import { employerFactsSchema } from '@woodruff/contract';
 import type { z } from 'zod';
-import { packFor, type Scope } from '../users/scope';
+import { holidaysOf, packFor, type Scope } from '../users/scope';
 
 /** What an employer is set up with; services of later screens add to it. */
 export interface NewEmployer {
@@ -168,7 +168,7 @@ export async function todayView(scope: Scope): Promise<TodayView> {
 export async function timeline(scope: Scope, from: string, to: string): Promise<Timeline> {
   if (to < from || to > addDays(from, 800))
     throw invalid('The range of the dateline is at most two years.', [{ path: 'to', expected: 'a date within two years' }]);
-  const holiday = (date: string) => packFor(scope).isHoliday(date);
+  const holiday = holidaysOf(scope);
   const runs = await select<{ id: string; scheduleId: string; from: string; state: string }>(
     scope.database,
     `select id, schedule_id as "scheduleId", period_from as "from", state from pay_runs where employer_id = :employer and kind = 'regular' and state <> 'withdrawn'`,

@@ -182,3 +182,24 @@ describe('The logo', () => {
     expect((await payslipsPdf(scope, { run })).includes('/Subtype /Image')).toBeFalse();
   });
 });
+
+describe("The employer's own holidays", () => {
+  it('move pay dates off them, as bank holidays do', async () => {
+    const place = await Workplace.make();
+    const scope = await place.scope('administrator');
+    const dates = { ...FORTNIGHTLY, year: 2026 };
+    const on = (within: Scope) => payDates(within, dates).find((one) => one.from === '2026-12-06');
+    // The 25th is a bank holiday: paid on the 24th, and a day earlier when that one is the employer's own.
+    expect(on(scope)?.payDate).toBe('2026-12-24');
+    const { version, facts } = await setUpView(scope);
+    await changeSetUp(scope, {
+      version,
+      name: 'Test works',
+      facts: { ...facts, holidays: [{ date: '2026-12-24', label: 'Works closed' }] },
+      renamed: { departments: {}, worksites: {}, jobs: {} },
+    });
+    const now = await place.scope('administrator');
+    expect(on(now)?.payDate).toBe('2026-12-23');
+    expect(on(now)?.note).toContain('a holiday');
+  });
+});

@@ -21,7 +21,7 @@ import { conflict, invalid, notFound } from '../errors';
 import { validRoutingNumber } from '../people/payment';
 import { theVault } from '../people/secrets';
 import { Membership, User } from '../users/models';
-import { packFor, type Scope } from '../users/scope';
+import { holidaysOf, packFor, type Scope } from '../users/scope';
 import { factsChanged } from './facts-version';
 
 const EMPTY: EmployerFacts = employerFactsSchema.parse({
@@ -110,6 +110,7 @@ export async function setUpView(scope: Scope): Promise<SetUp> {
       fields: pack.employerForm.fields.map((field) => ({ ...field })),
       lists: pack.employerForm.lists.map((list) => ({ ...list })),
       overtimeRules: [...pack.employerForm.overtimeRules],
+      kinds: [...pack.employerForm.kinds],
     },
     missing: await missingOf(scope, facts, pack, { bank: !!bank, schedules: schedules.length, members }),
     changes: await historyOf(database, employer.id),
@@ -309,8 +310,7 @@ export async function setBank(scope: Scope, body: ParsedBodyOf<'setBank'>): Prom
 
 /** Periods and pay dates of a year, with what is out of the ordinary. */
 export function payDates(scope: Scope, { year, ...schedule }: ParsedBodyOf<'payDates'>): AnswerOf<'payDates'> {
-  const pack = packFor(scope);
-  const holiday = (date: string) => pack.isHoliday(date);
+  const holiday = holidaysOf(scope);
   const periods = periodsPaidWithin(schedule, dateOf(year, 1, 1), dateOf(year, 12, 31), holiday);
   const extra = extraPayDates(schedule, periods.length);
   return periods.map((period, index) => {

@@ -2,7 +2,7 @@ import { dateOf, packOf, payDatesInYear, placeOf, quarterOf, yearOf, type PayIte
 import type { SpecialRules } from '@woodruff/contract';
 import { select, type Transaction } from '../database/connection';
 import { timeRulesOf, weekOf } from '../time/rules';
-import type { Scope } from '../users/scope';
+import { holidaysOf, type Scope } from '../users/scope';
 import type { PersonFacts, RunFacts } from './payslip-input';
 
 interface RunRow {
@@ -29,8 +29,7 @@ export async function loadRunFacts(scope: Scope, run: RunRow, transaction?: Tran
     transaction,
   );
   const items = definitions.map((row) => row.definition).sort((a, b) => a.order - b.order);
-  const pack = packOf(scope.employer.country);
-  const holiday = (date: string) => pack.isHoliday(date);
+  const holiday = holidaysOf(scope);
   return {
     country: scope.employer.country,
     pay: {

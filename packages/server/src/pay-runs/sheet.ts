@@ -1,10 +1,10 @@
 import type { Changed, OpenPoint, Run, Sheet, SheetRow } from '@woodruff/contract';
-import { addDays, isBusinessDay, packOf, writtenPeriod, type PayItem, type Problem, type Totals } from '@woodruff/core';
+import { addDays, isBusinessDay, writtenPeriod, type PayItem, type Problem, type Totals } from '@woodruff/core';
 import { select, type Transaction } from '../database/connection';
 import { notFound } from '../errors';
 import { isExpected } from '../time/expected';
 import { may } from '../users/permissions';
-import type { Scope } from '../users/scope';
+import { holidaysOf, type Scope } from '../users/scope';
 import { openRun } from './calculation';
 import { columnOf } from './payslip-input';
 import type { PayRun } from './models';
@@ -51,7 +51,6 @@ export async function runView(scope: Scope, runId: string, transaction?: Transac
 
 export async function sheetOf(scope: Scope, runId: string): Promise<Sheet> {
   const run = await openRun(scope, runId);
-  const pack = packOf(scope.employer.country);
   const [view, rows, points, items, compared] = await Promise.all([
     runView(scope, runId),
     sheetRows(scope, run),
@@ -72,7 +71,7 @@ export async function sheetOf(scope: Scope, runId: string): Promise<Sheet> {
   const held = new Set(rows.flatMap((row) => row.pieces));
   const pieceItems = definitions.filter((item) => held.has(item.code));
   let cashBy = addDays(run.payDate, -1);
-  while (!isBusinessDay(cashBy, (date) => pack.isHoliday(date))) cashBy = addDays(cashBy, -1);
+  while (!isBusinessDay(cashBy, holidaysOf(scope))) cashBy = addDays(cashBy, -1);
   if (cashBy < scope.employer.today) cashBy = run.payDate;
   const notIn =
     run.kind === 'correction' || (run.state !== 'open' && run.state !== 'calculating' && run.state !== 'submitted')
@@ -111,7 +110,7 @@ export async function sheetOf(scope: Scope, runId: string): Promise<Sheet> {
 export function withdrawUntil(scope: Scope, run: Pick<PayRun, 'kind' | 'state' | 'payDate'>): string | null {
   if (run.state !== 'approved' || (run.kind !== 'regular' && run.kind !== 'special')) return null;
   let last = addDays(run.payDate, -1);
-  while (!isBusinessDay(last, (date) => packOf(scope.employer.country).isHoliday(date))) last = addDays(last, -1);
+  while (!isBusinessDay(last, holidaysOf(scope))) last = addDays(last, -1);
   return scope.employer.today <= last ? last : null;
 }
 

@@ -1,12 +1,12 @@
 import type { ParsedBodyOf, Proposal } from '@woodruff/contract';
-import { addDays, isBusinessDay, nextPeriod, packOf, periodOf, writtenDate, writtenPeriod, type PaySchedule } from '@woodruff/core';
+import { addDays, isBusinessDay, nextPeriod, periodOf, writtenDate, writtenPeriod, type PaySchedule } from '@woodruff/core';
 import { UniqueConstraintError } from 'sequelize';
 import { record } from '../audit/audit';
 import { execute, select, type Transaction } from '../database/connection';
 import { conflict, invalid } from '../errors';
 import { missingFacts } from '../people/missing';
 import { letGo, takeWaiting } from '../one-offs/service';
-import { packFor, type Scope } from '../users/scope';
+import { holidaysOf, packFor, type Scope } from '../users/scope';
 import { openRun } from './calculation';
 import { mustBeOpen } from './edits';
 import { PayRun, Payslip } from './models';
@@ -25,8 +25,7 @@ export const schedulesOf = (scope: Scope): Promise<ScheduleRow[]> =>
 
 /** The next period of each schedule that has no run yet. */
 export async function proposals(scope: Scope): Promise<Proposal[]> {
-  const pack = packOf(scope.employer.country);
-  const holiday = (date: string) => pack.isHoliday(date);
+  const holiday = holidaysOf(scope);
   const proposed: Proposal[] = [];
   for (const schedule of await schedulesOf(scope)) {
     const [last] = await select<{ to: string }>(
@@ -56,7 +55,7 @@ export async function startRun(scope: Scope, body: ParsedBodyOf<'startRun'>): Pr
   const schedule = (await schedulesOf(scope)).find((candidate) => candidate.id === body.scheduleId);
   if (!schedule) throw invalid('There is no such pay schedule.', [{ path: 'scheduleId', expected: 'one of the pay schedules' }]);
   const pack = packFor(scope);
-  const period = periodOf(schedule, body.from, (date) => pack.isHoliday(date));
+  const period = periodOf(schedule, body.from, holidaysOf(scope));
   if (period.from !== body.from || period.to !== body.to)
     throw invalid(
       `${writtenPeriod(body.from, body.to)} is no period of this schedule; the nearest is ${writtenPeriod(period.from, period.to)}.`,

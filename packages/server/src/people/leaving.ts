@@ -12,7 +12,7 @@ import { payslipsOfRun, viewOf } from '../pay-runs/payslips';
 import { startSpecialRun } from '../pay-runs/special';
 import { deleteRun, schedulesOf } from '../pay-runs/start';
 import { reverseRun } from '../pay-runs/whole-run';
-import { packFor, type Scope } from '../users/scope';
+import { holidaysOf, type Scope } from '../users/scope';
 import { changeFacts } from './dated-changes';
 import { factsOf, type Facts } from './facts';
 import { PersonItem } from './models';
@@ -115,7 +115,7 @@ async function lastPayDate(scope: Scope, scheduleId: string | null, body: Parsed
   const own = body.finalPay.in === 'own-run' ? body.finalPay.payDate : body.lastDay;
   const schedule = (await schedulesOf(scope)).find((candidate) => candidate.id === scheduleId);
   if (!schedule) return own > body.lastDay ? own : body.lastDay;
-  const regular = periodOf(schedule, body.lastDay, (date) => packFor(scope).isHoliday(date)).payDate;
+  const regular = periodOf(schedule, body.lastDay, holidaysOf(scope)).payDate;
   return [own, regular, body.lastDay].sort().at(-1) ?? body.lastDay;
 }
 

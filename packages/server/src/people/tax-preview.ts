@@ -5,7 +5,7 @@ import { invalid, notFound } from '../errors';
 import { loadPeopleFacts, loadRunFacts } from '../pay-runs/facts';
 import { inputOf } from '../pay-runs/payslip-input';
 import { schedulesOf } from '../pay-runs/start';
-import { packFor, type Scope } from '../users/scope';
+import { holidaysOf, type Scope } from '../users/scope';
 
 /** What tax details as entered would take from a typical payslip, beside those in force; nothing is saved. */
 export async function taxPreview(scope: Scope, id: string, { facts }: ParsedBodyOf<'taxPreview'>): Promise<AnswerOf<'taxPreview'>> {
@@ -43,7 +43,7 @@ async function typicalInput(scope: Scope, id: string): Promise<{ input: PayslipI
   if (!person) throw notFound('person');
   const schedule = (await schedulesOf(scope)).find((candidate) => candidate.id === person.scheduleId);
   if (!schedule) throw invalid('A preview needs a pay schedule. Enter it among the facts.');
-  const period = periodOf(schedule, scope.employer.today, (date) => packFor(scope).isHoliday(date));
+  const period = periodOf(schedule, scope.employer.today, holidaysOf(scope));
   const run = { kind: 'regular', scheduleId: schedule.id, periodFrom: period.from, periodTo: period.to, payDate: period.payDate };
   const facts = await loadRunFacts(scope, run);
   const [loaded] = await loadPeopleFacts(scope, run, { people: [id] }, facts);

@@ -1,5 +1,5 @@
 import { addDays, weekday, type TimeRules } from '@woodruff/core';
-import { packFor, type Scope } from '../users/scope';
+import { holidaysOf, packFor, type Scope } from '../users/scope';
 
 /** The first day of the workweek that holds a date. */
 export const weekOf = (date: string, weekBegins: number): string => addDays(date, -((weekday(date) - weekBegins + 7) % 7));
@@ -13,7 +13,8 @@ export function timeRulesOf(scope: Scope, from: string, to: string): TimeRules |
   if (!law || !time?.items.ordinary || !time.items.overtime) return null;
   const { double, halfPremium, holiday, ...items } = time.items;
   const holidays: string[] = [];
-  if (holiday) for (let day = weekOf(from, time.weekBegins); day <= to; day = addDays(day, 1)) if (pack.isHoliday(day)) holidays.push(day);
+  const isHoliday = holidaysOf(scope);
+  if (holiday) for (let day = weekOf(from, time.weekBegins); day <= to; day = addDays(day, 1)) if (isHoliday(day)) holidays.push(day);
   return {
     code: facts.overtimeRules || 'weekly',
     ...law,

@@ -25,7 +25,7 @@ import { workOutAgain } from '../pay-runs/again';
 import { schedulesOf } from '../pay-runs/start';
 import { readDate } from '../people/import/columns';
 import { readTable } from '../people/import/read-table';
-import { packFor, type Scope } from '../users/scope';
+import { holidaysOf, type Scope } from '../users/scope';
 import { isExpected } from './expected';
 import { timeRulesOf, weekOf } from './rules';
 
@@ -63,7 +63,7 @@ export async function timePage(
     `select code, definition->>'name' as name from pay_items where employer_id = :employer and not retired and definition->'method'->>'by' = 'hours' order by (definition->>'order')::int`,
     { employer: scope.employer.id },
   );
-  const holiday = (date: string) => packFor(scope).isHoliday(date);
+  const holiday = holidaysOf(scope);
   return {
     scheduleId: schedule.id,
     schedule: schedule.name,
@@ -88,7 +88,7 @@ async function periodAsked(
   const schedule = scheduleId ? schedules.find((one) => one.id === scheduleId) : schedules[0];
   if (!schedule)
     throw invalid('There is no such pay schedule. Add one on the employer’s page.', [{ path: 'scheduleId', expected: 'a pay schedule' }]);
-  const holiday = (date: string) => packFor(scope).isHoliday(date);
+  const holiday = holidaysOf(scope);
   if (from) return { schedule, period: periodOf(schedule, from, holiday) };
   // The period whose pay is prepared now: the one before today's, unless it is approved.
   const before = periodOf(schedule, addDays(periodOf(schedule, scope.employer.today, holiday).from, -1), holiday);
@@ -145,7 +145,7 @@ function viewOf(
   if (!sheet.sheetId && isExpected(scope, sheet.standardHours)) points.push('No timesheet yet');
   const entries = lines.map(entryOf);
   if (lines.length && isExpected(scope, sheet.standardHours)) {
-    const missing = daysWithoutTime(entries, period, (date) => isBusinessDay(date, (day) => packFor(scope).isHoliday(day)));
+    const missing = daysWithoutTime(entries, period, (date) => isBusinessDay(date, holidaysOf(scope)));
     if (missing.length && missing.length < 6) points.push(`Nothing on ${missing.map((date) => writtenDay(date).slice(0, -5)).join(', ')}`);
     else if (missing.length) points.push(`Nothing on ${missing.length} workdays`);
   }

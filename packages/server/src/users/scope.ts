@@ -23,4 +23,11 @@ export interface Scope {
   role: Role;
 }
 
+/** Bank holidays of the country, and the employer's own days. */
+export const holidaysOf = (scope: Scope): ((date: string) => boolean) => {
+  const pack = packOf(scope.employer.country);
+  const own = new Set((scope.employer.facts.holidays ?? []).map((holiday) => holiday.date));
+  return (date) => own.has(date) || pack.isHoliday(date);
+};
+
 export const packFor = (scope: Scope): CountryPack => packOf(scope.employer.country);

@@ -99,7 +99,7 @@ export const unitedKingdom: CountryPack<UkTax, unknown> = {
       .less(taxes.label, taxes)
       .atLeast('Not below zero', ZERO)
       .done(),
-  employerForm: { fields: [], lists: [], overtimeRules: [] },
+  employerForm: { fields: [], lists: [], overtimeRules: [], kinds: [] },
   readyItems: [],
   orderLimit() {
     throw new CannotCompute('no-orders', 'Court orders are not in the rules for the United Kingdom yet.');

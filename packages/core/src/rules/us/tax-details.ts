@@ -123,6 +123,13 @@ export const usEmployerForm: EmployerForm = {
     { code: 'daily', label: 'Over 8 and 12 a day, 40 a week, seventh day (Cal. Labor Code 510)' },
     { code: 'none', label: 'None: everybody is exempt' },
   ],
+  // Form W-3, box b, kind of employer.
+  kinds: [
+    { code: '501c-non-govt', label: 'Tax-exempt under section 501(c), not governmental' },
+    { code: 'state-local-non-501c', label: 'State or local government' },
+    { code: 'state-local-501c', label: 'State or local government, section 501(c)' },
+    { code: 'federal-govt', label: 'Federal government' },
+  ],
 };
 
 export const usTaxForm: readonly FormGroup[] = [

@@ -208,6 +208,14 @@ export class EmployerPage {
     return (typeof value === 'string' && value) || 'not on file yet';
   }
 
+  protected addHoliday(): void {
+    this.draft.holidays = [...this.draft.holidays, { date: this.employer()?.today ?? '', label: '' }];
+  }
+
+  protected dropHoliday(at: number): void {
+    this.draft.holidays = this.draft.holidays.filter((_holiday, index) => index !== at);
+  }
+
   protected addPremium(): void {
     const item = this.hourItems()[0]?.code ?? '';
     this.draft.time.premiums = [...this.draft.time.premiums, { label: 'Night', from: '22:00', to: '06:00', perHour: '', item }];
