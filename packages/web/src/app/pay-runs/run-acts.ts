@@ -2,6 +2,7 @@ import { ChangeDetectionStrategy, Component, effect, inject, input, model, outpu
 import { FormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
 import type { Delivery, ProblemDetail, Sheet } from '@woodruff/contract';
+import type { Observable } from 'rxjs';
 import { Api, problemOf } from '../api/api';
 import { Problem } from '../kit/problem';
 import { DayPipe, MoneyPipe } from '../kit/words';
@@ -222,7 +223,7 @@ export class RunActs {
     });
   }
 
-  private run<T>(request: import('rxjs').Observable<T>, then: (answer: T) => void): void {
+  private run<T>(request: Observable<T>, then: (answer: T) => void): void {
     this.problem.set(null);
     request.subscribe({
       next: (answer) => {

@@ -61,7 +61,7 @@ interface Row {
         >
         <label class="field"
           >What is paid
-          <select [ngModel]="item()" (ngModelChange)="item.set($event)">
+          <select [ngModel]="item()" (ngModelChange)="chosenItem.set($event)">
             @for (one of earnings(); track one.code) {
               <option [value]="one.code">{{ one.name }}</option>
             }
@@ -164,9 +164,8 @@ export class SpecialRunNew {
     () => this.items()?.filter((item) => !item.retired && item.kind === 'earning' && item.method.by === 'amount') ?? [],
   );
   protected readonly recurring = computed(() => this.items()?.filter((item) => !item.retired && item.held > 0) ?? []);
-  protected readonly item = Object.assign(
-    computed(() => this.chosenItem() || this.earnings().find((item) => item.code === 'bonus')?.code || this.earnings()[0]?.code || ''),
-    { set: (code: string) => this.chosenItem.set(code) },
+  protected readonly item = computed(
+    () => this.chosenItem() || this.earnings().find((item) => item.code === 'bonus')?.code || this.earnings()[0]?.code || '',
   );
   protected readonly itemName = computed(() => this.earnings().find((item) => item.code === this.item())?.name ?? 'the item');
   protected readonly rows = computed((): Row[] => {

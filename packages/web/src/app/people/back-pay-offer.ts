@@ -9,7 +9,8 @@ import { itemChoicesStore, payItemsStore } from '../pay-items/pay-items.store';
 import { selectMayPrepare } from '../session/session.store';
 import { FigureWorking } from '../working/figure-working';
 
-type Line = BackPay['people'][number]['periods'][number]['lines'][number];
+type Period = BackPay['people'][number]['periods'][number];
+type Line = Period['lines'][number];
 
 /** Back pay of one person for paid periods from a day on: period by period with its working, hours that came late, taken as one-offs. */
 @Component({
@@ -67,11 +68,11 @@ type Line = BackPay['people'][number]['periods'][number]['lines'][number];
                   <td class="muted" colspan="5">as it was paid</td>
                 </tr>
               }
-              @if (Object.keys(period.hours).length) {
+              @if (columnsOf(period).length) {
                 <tr>
                   <td class="muted">Hours that came late</td>
                   <td colspan="5">
-                    @for (column of Object.keys(period.hours); track column) {
+                    @for (column of columnsOf(period); track column) {
                       <label class="muted"
                         >{{ column }}
                         <input
@@ -137,7 +138,6 @@ export class BackPayOffer {
   readonly begins = input.required<string>();
   readonly left = output();
   readonly taken = output<number>();
-  protected readonly Object = Object;
   protected readonly mayPrepare = this.store.selectSignal(selectMayPrepare);
   private readonly all = this.store.selectSignal(payItemsStore.selectData);
   protected readonly from = signal('');
@@ -149,6 +149,7 @@ export class BackPayOffer {
   protected readonly figure = signal('');
   /** Hours that came late, by payslip and column. */
   protected readonly late = signal<Readonly<Record<string, Record<string, string>>>>({});
+  protected readonly columnsOf = (period: Period): string[] => Object.keys(period.hours);
   protected readonly items = () => this.all()?.filter((item) => item.kind === 'earning' && !item.retired) ?? [];
   protected readonly periods = () => this.offer()?.people[0]?.periods ?? [];
 
