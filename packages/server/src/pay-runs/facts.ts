@@ -48,8 +48,21 @@ export async function loadRunFacts(scope: Scope, run: RunRow, transaction?: Tran
     salaryItem: items.find((item) => item.method.by === 'salary'),
     spans: await hasShortLimits(scope, transaction),
     rules: run.rules ?? null,
+    some: await whatThereIs(scope, transaction),
     timeRules: run.kind === 'regular' || run.kind === 'correction' ? timeRulesOf(scope, run.periodFrom, run.periodTo) : null,
   };
+}
+
+/** Whether anybody has an exemption, and any one-off is taken by a draft: only then are they looked up person by person. */
+async function whatThereIs(scope: Scope, transaction?: Transaction): Promise<RunFacts['some']> {
+  const [found] = await select<RunFacts['some']>(
+    scope.database,
+    `select exists (select 1 from standing_taxes st join people p on p.id = st.person_id where p.employer_id = :employer) as "standingTaxes",
+            exists (select 1 from one_offs where employer_id = :employer and payslip_id is not null) as "oneOffs"`,
+    { employer: scope.employer.id },
+    transaction,
+  );
+  return found ?? { standingTaxes: true, oneOffs: true };
 }
 
 /** Whether any item or anybody's item has a limit by period, month or quarter; only then are such sums looked up. */
@@ -77,6 +90,14 @@ const SPANS = `(select json_object_agg(m.code, json_build_object('month', m.mont
                     from ledger_lines l join pay_runs r on r.id = l.run_id
                     where l.person_id = p.id and (l.pay_date >= :quarterFrom or (r.period_from = :periodFrom and r.period_to = :periodTo)) group by l.code) m)`;
 
+/** Taxes that are not taken by their rules on the pay date. */
+const STANDING = `(select json_agg(json_strip_nulls(json_build_object('tax', st.tax, 'instead', st.instead, 'value', trim_scale(st.value)::text, 'reason', st.reason, 'from', st.from_date, 'to', st.to_date)) order by st.tax)
+             from standing_taxes st where st.person_id = p.id and st.from_date <= :payDate and (st.to_date is null or st.to_date >= :payDate))`;
+
+/** One-offs that were waiting and that the payslip takes. */
+const TAKEN = `(select json_agg(json_strip_nulls(json_build_object('id', o.id, 'item', i.code, 'amount', o.amount::text, 'note', nullif(o.note, ''), 'part', o.part)) order by o.entered_at, o.id)
+             from one_offs o join pay_items i on i.id = o.item_id where o.payslip_id = y.id)`;
+
 /** Approved time of the period, with that of the days before it in a workweek that reaches into it. */
 const TIME = `(select json_agg(json_strip_nulls(json_build_object('date', t.on_date, 'hours', trim_scale(t.hours)::text, 'rate', t.rate, 'item', t.item, 'from', t.begins, 'to', t.ends, 'label', nullif(t.place, ''))) order by t.on_date, t.id)
               from time_entries t where t.person_id = p.id and t.on_date between :timeFrom and :periodTo
@@ -92,7 +113,7 @@ export function loadPeopleFacts(
   scope: Scope,
   run: RunRow,
   of: readonly string[] | { people: readonly string[] },
-  { spans, timeRules }: Pick<RunFacts, 'spans' | 'timeRules'>,
+  { spans, timeRules, some }: Pick<RunFacts, 'spans' | 'timeRules' | 'some'>,
   transaction?: Transaction,
 ): Promise<PersonFacts[]> {
   const month = run.payDate.slice(0, 7);
@@ -105,15 +126,13 @@ export function loadPeopleFacts(
             (select json_agg(json_build_object('id', r.series, 'label', r.label, 'per', r.per, 'amount', trim_scale(r.amount)::text, 'from', r.from_date, 'primary', r.is_primary) order by r.is_primary desc, r.series)
              from (select distinct on (series) * from pay_rates where person_id = p.id and from_date <= :periodTo order by series, from_date desc) r) as rates,
             (select t.facts from tax_details t where t.person_id = p.id and t.from_date <= :payDate order by t.from_date desc limit 1) as tax,
-            (select json_agg(json_strip_nulls(json_build_object('tax', st.tax, 'instead', st.instead, 'value', trim_scale(st.value)::text, 'reason', st.reason, 'from', st.from_date, 'to', st.to_date)) order by st.tax)
-             from standing_taxes st where st.person_id = p.id and st.from_date <= :payDate and (st.to_date is null or st.to_date >= :payDate)) as "standingTaxes",
+            ${some.standingTaxes ? STANDING : 'null'} as "standingTaxes",
             (select json_agg(json_build_object('id', pi.id, 'code', i.code, 'amount', pi.amount::text, 'percent', trim_scale(pi.percent)::text, 'limits', pi.limits, 'orderFacts', pi.order_facts) order by i.code)
              from person_items pi join pay_items i on i.id = pi.item_id
              where pi.person_id = p.id and pi.from_date <= :payDate and (pi.to_date is null or pi.to_date >= :payDate) and not i.retired) as items,
             (select json_object_agg(b.code, json_build_object('year', b.year, 'inAll', b.in_all))
              from (select code, coalesce(sum(amount) filter (where tax_year = :taxYear), 0) as year, sum(amount) as in_all from balances where person_id = p.id group by code) b) as balances,
-            (select json_agg(json_strip_nulls(json_build_object('id', o.id, 'item', i.code, 'amount', o.amount::text, 'note', nullif(o.note, ''), 'part', o.part)) order by o.entered_at, o.id)
-             from one_offs o join pay_items i on i.id = o.item_id where o.payslip_id = y.id) as taken,
+            ${some.oneOffs ? TAKEN : 'null'} as taken,
             ${timeRules ? TIME : 'null'} as time,
             ${run.rules?.supplemental === 'aggregate' ? EARLIER_PAY : 'null'} as "earlierPay",
             ${spans ? SPANS : 'null'} as spans

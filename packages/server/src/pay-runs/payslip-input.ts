@@ -25,6 +25,8 @@ export interface RunFacts {
   timeRules: TimeRules | null;
   /** Of a special run: what applies beside what is entered for it. */
   rules: SpecialRules | null;
+  /** What anybody has at all, of what most have not. */
+  some: { standingTaxes: boolean; oneOffs: boolean };
   /** Sums by period, month and quarter are needed. */
   spans: boolean;
 }
