@@ -3,7 +3,8 @@ import type { Database } from '../database/connection';
 import { notFound } from '../errors';
 import type { Handle } from '../http/route';
 import { logoOf, setLogo } from './logo';
-import { addMember, addSchedule, beginEmployer, changeMember, changeSchedule, changeSetUp, payDates, setBank, setUpView } from './set-up';
+import { addMember, changeMember } from './members';
+import { addSchedule, beginEmployer, changeSchedule, changeSetUp, payDates, setBank, setUpView } from './set-up';
 import { employerPage, find, moveToday, timeline, todayView } from './service';
 
 export function employerRoutes(handle: Handle, database: Database): void {

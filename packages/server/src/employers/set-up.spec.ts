@@ -8,7 +8,8 @@ import { testDatabase } from '../testing/database';
 import { Workplace } from '../testing/workplace';
 import type { Scope } from '../users/scope';
 import { addUser, scopeOf, signIn } from '../users/service';
-import { addMember, addSchedule, beginEmployer, changeMember, changeSchedule, changeSetUp, payDates, setBank, setUpView } from './set-up';
+import { addMember, changeMember } from './members';
+import { addSchedule, beginEmployer, changeSchedule, changeSetUp, payDates, setBank, setUpView } from './set-up';
 import { refusal } from '../testing/refusal';
 
 const FORTNIGHTLY = {

@@ -1,5 +1,6 @@
 import type { Handle } from '../http/route';
-import { importTime, lockTime, saveTime, setTimeState, timeCsv, timePage, unlockTime } from './service';
+import { importTime, timeCsv } from './files';
+import { lockTime, saveTime, setTimeState, timePage, unlockTime } from './service';
 
 export function timeRoutes(handle: Handle): void {
   handle('timePage', ({ scope, query }) => timePage(scope, query));

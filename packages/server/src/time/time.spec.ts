@@ -8,7 +8,8 @@ import { PERIOD, Workplace } from '../testing/workplace';
 import { addPayItem } from '../pay-items/service';
 import { payItemSchema } from '@woodruff/contract';
 import type { Scope } from '../users/scope';
-import { importTime, lockTime, saveTime, setTimeState, timeCsv, timePage, unlockTime } from './service';
+import { importTime, timeCsv } from './files';
+import { lockTime, saveTime, setTimeState, timePage, unlockTime } from './service';
 
 const TIME = timeSettingsSchema.parse({
   expected: 'without-standard-hours',

@@ -1,3 +1,5 @@
+import { readBlock } from '../pay-runs/entries';
+import type { GridApi } from 'ag-grid-community';
 import {
   CellApiModule,
   CellStyleModule,
@@ -56,3 +58,21 @@ export const gridTheme = themeQuartz.withParams({
   wrapperBorder: false,
   wrapperBorderRadius: 0,
 });
+
+/** A column copied from a spreadsheet, by row from the focused cell downwards; null when the paste is not meant for that column. */
+export function pastedColumn<Row>(
+  grid: GridApi<Row> | undefined,
+  event: ClipboardEvent,
+  column: string,
+  idOf: (row: Row) => string,
+): Record<string, string> | null {
+  const focused = grid?.getFocusedCell();
+  if (!grid || focused?.column.getColId() !== column || grid.getEditingCells().length) return null;
+  event.preventDefault();
+  const all: Record<string, string> = {};
+  readBlock(event.clipboardData?.getData('text') ?? '').forEach((line, down) => {
+    const row = grid.getDisplayedRowAtIndex(focused.rowIndex + down)?.data;
+    if (row) all[idOf(row)] = line[0] ?? '';
+  });
+  return all;
+}

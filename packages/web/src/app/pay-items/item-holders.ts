@@ -7,9 +7,8 @@ import { AgGridAngular } from 'ag-grid-angular';
 import type { CellEditRequestEvent, ColDef, GridApi } from 'ag-grid-community';
 import { Api, problemOf } from '../api/api';
 import { EffectOnRuns } from '../kit/effect';
-import { gridTheme } from '../kit/grid';
+import { gridTheme, pastedColumn } from '../kit/grid';
 import { Problem } from '../kit/problem';
-import { readBlock } from '../pay-runs/entries';
 import { peopleStore } from '../people/people.store';
 import { selectEmployer } from '../session/session.store';
 import { asksFor } from './pay-item-words';
@@ -243,15 +242,8 @@ export class ItemHolders {
   /** A column copied from a spreadsheet is entered from the focused cell downwards. */
   @HostListener('paste', ['$event'])
   protected paste(event: ClipboardEvent): void {
-    const focused = this.grid?.getFocusedCell();
-    if (!this.grid || focused?.column.getColId() !== 'typed' || this.grid.getEditingCells().length) return;
-    event.preventDefault();
-    const all: Record<string, string> = {};
-    readBlock(event.clipboardData?.getData('text') ?? '').forEach((line, down) => {
-      const row = this.grid?.getDisplayedRowAtIndex(focused.rowIndex + down)?.data;
-      if (row) all[row.personId] = line[0] ?? '';
-    });
-    this.enter(all);
+    const pasted = pastedColumn(this.grid, event, 'typed', (row) => row.personId);
+    if (pasted) this.enter(pasted);
   }
 
   protected preview(): void {

@@ -7,12 +7,12 @@ import { minorOf, written } from '@woodruff/core';
 import { AgGridAngular } from 'ag-grid-angular';
 import type { CellEditRequestEvent, ColDef, GridApi, RowSelectedEvent } from 'ag-grid-community';
 import { Api, problemOf } from '../api/api';
-import { gridTheme } from '../kit/grid';
+import { gridTheme, pastedColumn } from '../kit/grid';
 import { Problem } from '../kit/problem';
 import { payItemsStore } from '../pay-items/pay-items.store';
 import { employerStore, peopleStore } from '../people/people.store';
 import { selectEmployer } from '../session/session.store';
-import { readAmount, readBlock } from './entries';
+import { readAmount } from './entries';
 
 interface Row {
   personId: string;
@@ -250,15 +250,8 @@ export class SpecialRunNew {
   }
 
   protected paste(event: ClipboardEvent): void {
-    const focused = this.grid?.getFocusedCell();
-    if (!this.grid || focused?.column.getColId() !== 'amount' || this.grid.getEditingCells().length) return;
-    event.preventDefault();
-    const all: Record<string, string> = {};
-    readBlock(event.clipboardData?.getData('text') ?? '').forEach((line, down) => {
-      const row = this.grid?.getDisplayedRowAtIndex(focused.rowIndex + down)?.data;
-      if (row) all[row.personId] = line[0] ?? '';
-    });
-    this.enter(all);
+    const pasted = pastedColumn(this.grid, event, 'amount', (row) => row.personId);
+    if (pasted) this.enter(pasted);
   }
 
   protected start(): void {
