@@ -4,6 +4,7 @@ import { addDays, computePayslip, type PayslipInput } from '@woodruff/core';
 import {
   acceptPoint,
   approveRun,
+  behindRun,
   calculateRun,
   checkImport,
   copyInto,
@@ -16,6 +17,7 @@ import {
   openRun,
   readEnvironment,
   RESULT_COLUMNS,
+  reviewOf,
   runView,
   scopeOf,
   select,
@@ -106,6 +108,8 @@ async function runs(database: Database): Promise<{ runId: string; email: string;
       note('COPY of the same 10,000 rows', copy, 'ms');
       note('calculated and saved ÷ COPY (wanted: at most 3)', ms / copy, 'times');
       large = { runId: id, email, employer: scope.employer.id };
+      note('review of 10,000 people', await timed(() => reviewOf(scope, id)), 'ms');
+      note('the people behind a sum of 10,000', await timed(() => behindRun(scope, id, { code: 'us.oasdi' })), 'ms');
       await search(scope);
     }
   }
@@ -178,7 +182,10 @@ startThreads(environment.CALCULATION_THREADS);
 /** A run of 10,000 people to look at, when only the sheet is measured. */
 async function largeRun(): Promise<{ runId: string; email: string }> {
   const { scope, scheduleId, email } = await company(database, 10_000);
-  return { runId: (await calculated(scope, scheduleId, 0)).id, email };
+  const { id } = await calculated(scope, scheduleId, 0);
+  note('review of 10,000 people', await timed(() => reviewOf(scope, id)), 'ms');
+  note('the people behind a sum of 10,000', await timed(() => behindRun(scope, id, { code: 'us.oasdi' })), 'ms');
+  return { runId: id, email };
 }
 
 // `npm run bench -- sheet` measures the sheet alone.

@@ -1,18 +1,23 @@
 import { addDays, periodsPaidWithin, packOf, type PayPeriod, type PaySchedule } from '@woodruff/core';
-import { groupDefaultsSchema, personFactsSchema, personItemSchema, rateSchema, type Edits } from '@woodruff/contract';
+import { groupDefaultsSchema, newLeavePlanSchema, personFactsSchema, personItemSchema, rateSchema, type Edits } from '@woodruff/contract';
 import {
   acceptPoint,
   addGroup,
   addEmployer,
+  addLeavePlan,
   addPayItem,
   addPerson,
   addPersonItem,
   addRate,
   addTaxDetails,
   addUser,
+  adjustBalances,
   approveRun,
+  askLeave,
   calculateRun,
   changePayslip,
+  decideLeave,
+  leavePlansOf,
   moveToday,
   moveToGroup,
   openPoints,
@@ -22,6 +27,7 @@ import {
   runView,
   scopeOf,
   select,
+  setLeaveMembers,
   setNationalNumber,
   setBank,
   setPayment,
@@ -32,6 +38,7 @@ import {
 import employerFile from './quillmere/employer.json';
 import groupsFile from './quillmere/groups.json';
 import itemsFile from './quillmere/pay-items.json';
+import leaveFile from './quillmere/leave.json';
 import peopleFile from './quillmere/people.json';
 import yearFile from './quillmere/year.json';
 
@@ -75,6 +82,7 @@ export async function playDemo(database: Database, say: (sentence: string) => vo
 
   await setBank(await scopeAs('administrator'), employerFile.bank);
   const codes = await setUp(await scopeAs('clerk'), schedules);
+  await setUpLeave(await scopeAs('clerk'), year.begins, codes);
   say(`Set up ${codes.size} people.`);
 
   for (const step of calendar(year)) {
@@ -87,6 +95,30 @@ export async function playDemo(database: Database, say: (sentence: string) => vo
   const clerk = await scopeAs('clerk');
   if (year.today > clerk.employer.today) await moveToday(clerk, year.today);
   await setUpGroups(await scopeAs('clerk'), schedules, codes);
+  await askForLeave(await scopeAs('clerk'), codes);
+}
+
+/** Plans with their people, and what everybody brought along into the year. */
+async function setUpLeave(scope: Scope, date: string, codes: Map<string, string>): Promise<void> {
+  for (const { people, ...plan } of leaveFile.plans) {
+    const { id } = await addLeavePlan(scope, newLeavePlanSchema.parse(plan));
+    await setLeaveMembers(scope, id, { personIds: people.map((code) => codes.get(code) ?? ''), from: plan.from, end: false });
+  }
+  const planOf = (person: string) => leaveFile.plans.find((plan) => plan.people.includes(person))?.code ?? '';
+  await adjustBalances(scope, {
+    date,
+    reason: 'Brought along from last year',
+    entries: Object.entries(leaveFile.opening).map(([person, amount]) => ({ person, balance: `leave:${planOf(person)}`, amount })),
+  });
+}
+
+async function askForLeave(scope: Scope, codes: Map<string, string>): Promise<void> {
+  const plans = await leavePlansOf(scope);
+  for (const { person, plan, from, to, note = '', approved = false } of leaveFile.requests) {
+    const planId = plans.find((one) => one.code === plan)?.id ?? '';
+    const { id } = await askLeave(scope, { personId: codes.get(person) ?? '', planId, from, to, note });
+    if (approved) await decideLeave(scope, id, { state: 'approved', version: 1, comment: '' });
+  }
 }
 
 async function setUpGroups(scope: Scope, schedules: Record<string, string>, codes: Map<string, string>): Promise<void> {

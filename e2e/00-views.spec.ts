@@ -30,12 +30,15 @@ const views: [name: string, path: string, heading: string][] = [
   ['', '/pay-items/ready', 'Ordinary items'],
   ['groups', '/people/groups', 'Groups'],
   ['time', '/time', 'Time'],
-  ['one-offs', '/pay-runs/one-offs', 'One-offs'],
+  ['leave', '/time/leave', 'Leave'],
+  ['', '/time/leave/plans', 'Leave plans'],
+  ['', '/time/clock', 'Time clock'],
+  ['', '/pay-runs/one-offs', 'One-offs'],
   ['', '/pay-runs/special', 'Special run'],
   ['', '/outbox', 'Outbox'],
   ['', '/people/import/earlier-pay', 'Earlier pay from a file'],
   ['employer', '/employer', 'Quillmere Glassworks'],
-  ['pay-runs', '/pay-runs', 'Pay runs'],
+  ['', '/pay-runs', 'Pay runs'],
   ['return', '/returns/quarterly/2026/3', 'Form 941, quarter 3 of 2026'],
   ['year-end', '/returns/year-end/2026', 'Wage statements for 2026'],
 ];
@@ -91,7 +94,11 @@ test('a person, an item, the sheet, a working and the differences can be used by
   await lookAt(page, 'differences');
   await page.getByRole('button', { name: /^Open points/ }).click();
   await expect(page.getByText('No hours yet.').first()).toBeVisible();
-  await lookAt(page, 'open-points');
+  await lookAt(page, '');
+  await page.keyboard.press('Escape');
+  await page.getByRole('button', { name: 'Review', exact: true }).click();
+  await expect(page.getByRole('heading', { name: /^Every sum/ })).toBeVisible();
+  await lookAt(page, 'review');
 });
 
 test('the keys of a page are listed, lead to sections, and move along the dateline', async ({ page }) => {

@@ -108,12 +108,11 @@ test('differences are explained in causes that add up', async () => {
 test('open points are mended or accepted with a reason', async () => {
   await page.getByRole('button', { name: /^Open points/ }).click();
   const points = page.getByRole('button', { name: 'Accept with a reason' });
-  for (let left = await points.count(); left > 0; left--) {
-    await points.first().click();
-    await page.getByLabel('Reason').fill('no work this fortnight');
-    await page.getByRole('button', { name: 'Accept it' }).click();
-    await expect(points).toHaveCount(left - 1);
-  }
+  // Those who have no hours are accepted together.
+  await points.first().click();
+  await page.getByLabel('Reason').fill('no work this fortnight');
+  await page.getByRole('button', { name: /^Accept (it|\d)/ }).click();
+  await expect(points).toHaveCount(0);
   await expect(page.getByText('Accepted by Odile Marchetti: no work this fortnight').first()).toBeVisible();
 });
 

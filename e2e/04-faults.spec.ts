@@ -1,7 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { spawn, type ChildProcess } from 'node:child_process';
 import { cell, PASSWORD, signIn, type } from './desk';
-import { databaseUrl, serverEnvironment, sql } from './server';
 
 const openRun = async (page: import('@playwright/test').Page) => {
   await page.goto('/pay-runs');
@@ -59,64 +57,4 @@ test('a CSV with a broken row is told by row and column, and nothing is entered'
   await expect(page.getByRole('alert')).toContainText(
     'Nothing was entered: one cell is wrong. First: row 2, hours “two”, expected hours in figures',
   );
-});
-
-test('the server is stopped during a calculation: nothing is half done, and it goes on after the start', async () => {
-  sql('create database woodruff_stopped');
-  const url = databaseUrl('woodruff_stopped');
-  const environment = { ...process.env, ...serverEnvironment(url, 8492) };
-  const server = (script: string): ChildProcess =>
-    spawn('node', [`../packages/server/dist/${script}`], { env: environment, stdio: 'ignore' });
-  await new Promise((resolve) => server('load-demo.js').on('exit', resolve));
-  const ready = () =>
-    expect
-      .poll(
-        () =>
-          fetch('http://127.0.0.1:8492/health').then(
-            (answer) => answer.ok,
-            () => false,
-          ),
-        { timeout: 20_000 },
-      )
-      .toBe(true);
-  let running = server('main.js');
-  await ready();
-
-  const signedIn = await fetch('http://127.0.0.1:8492/api/session', {
-    method: 'POST',
-    headers: { 'content-type': 'application/json' },
-    body: JSON.stringify({ email: 'clerk@quillmere.example', password: PASSWORD }),
-  });
-  const { csrfToken, employers } = (await signedIn.json()) as { csrfToken: string; employers: { id: string }[] };
-  const headers = {
-    'content-type': 'application/json',
-    'x-csrf-token': csrfToken,
-    cookie: signedIn.headers.get('set-cookie')!.split(';')[0]!,
-  };
-  const at = `http://127.0.0.1:8492/api/employers/${employers[0]!.id}`;
-  const { proposals } = (await (await fetch(`${at}/today`, { headers })).json()) as {
-    proposals: { scheduleId: string; from: string; to: string; payDate: string }[];
-  };
-  const { scheduleId, from, to, payDate } = proposals[0]!;
-  const started = (await (
-    await fetch(`${at}/pay-runs`, { method: 'POST', headers, body: JSON.stringify({ scheduleId, from, to, payDate }) })
-  ).json()) as { id: string };
-  running.kill('SIGKILL');
-  await new Promise((resolve) => running.on('exit', resolve));
-  expect(['0', '22']).toContain(sql(`select count(*) from payslip_results where run_id = '${started.id}'`, 'woodruff_stopped'));
-
-  running = server('main.js');
-  await ready();
-  await expect
-    .poll(
-      () =>
-        sql(
-          `select state || ' ' || (select count(*) from payslip_results where run_id = r.id) from pay_runs r where id = '${started.id}'`,
-          'woodruff_stopped',
-        ),
-      { timeout: 60_000 },
-    )
-    .toBe('open 22');
-  expect(sql(`select count(*) from ledger_lines where run_id = '${started.id}'`, 'woodruff_stopped')).toBe('0');
-  running.kill('SIGTERM');
 });

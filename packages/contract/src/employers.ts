@@ -55,6 +55,8 @@ export const scheduleSchema = z.object({
   /** Days from the end of the period to its pay date. */
   payDateOffset: z.number().int().min(-31).max(31),
   move: z.enum(['previous', 'next']),
+  /** Days after the end of a period until which its time is handed in. */
+  timeCutOff: z.number().int().min(0).max(31).nullish(),
 });
 
 export const payDatesSchema = z.array(

@@ -38,6 +38,9 @@ import {
   sheetSchema,
   specialRunSchema,
 } from './pay-runs';
+import { behindRunSchema, reviewSchema } from './review';
+import { invitationSchema, ownLeaveSchema, ownViewSchema } from './own';
+import { clockSchema, periodOfTimeSchema, punchSchema, takenFromClockSchema } from './clock';
 import { groupChangeSchema, groupEffectSchema, groupMoveSchema, groupSchema, newGroupSchema } from './groups';
 import {
   backPayAskSchema,
@@ -48,15 +51,29 @@ import {
   oneOffPageSchema,
   oneOffsSchema,
 } from './one-offs';
+import { netPaymentSchema, newRecoverySchema, payAgainSchema, recoverySchema, refundableSchema, refundSchema } from './corrections';
 import { leavingSchema, leavingViewSchema } from './leaving';
 import { deliverySchema, outboxSchema } from './mail';
 import { bankSchema, logoSchema, memberSchema, payDatesSchema, scheduleSchema, setUpChangeSchema, setUpSchema } from './employers';
 import { timeImportSchema, timePageSchema, timesheetSchema, timeStateSchema } from './time';
+import {
+  adjustableSchema,
+  adjustedSchema,
+  adjustmentSchema,
+  leaveAskSchema,
+  leaveCheckSchema,
+  leaveDecisionSchema,
+  leaveMembersSchema,
+  leavePageSchema,
+  leavePlanChangeSchema,
+  newLeavePlanSchema,
+  personLeaveSchema,
+} from './leave';
 import { ROLES, sessionSchema, signInSchema } from './session';
 import { id, isoDate, name, signedAmount } from './values';
 
 /** What an endpoint needs: nothing (public), a signed-in user, or a permission at the employer of the path. */
-export type Needs = 'nobody' | 'user' | 'read' | 'prepare' | 'approve' | 'administer' | 'reveal';
+export type Needs = 'nobody' | 'user' | 'read' | 'prepare' | 'approve' | 'administer' | 'reveal' | 'own';
 
 export interface Endpoint {
   method: 'get' | 'post' | 'put' | 'patch' | 'delete';
@@ -722,6 +739,13 @@ export const endpoints = {
     answer: made,
   },
   sheet: { method: 'get', path: `${at}/pay-runs/:id`, needs: 'read', summary: 'The sheet of a run', answer: sheetSchema },
+  runTotals: {
+    method: 'get',
+    path: `${at}/pay-runs/:id/totals`,
+    needs: 'read',
+    summary: 'A run without its rows: where it stands, and its totals',
+    answer: runSchema,
+  },
   startSpecialRun: {
     method: 'post',
     path: `${at}/pay-runs/special`,
@@ -789,7 +813,8 @@ export const endpoints = {
     method: 'delete',
     path: `${at}/pay-runs/:id`,
     needs: 'prepare',
-    summary: 'Delete a run that is not approved',
+    summary: 'Delete a run that is not approved; its time waits for the next run, or is discarded with it',
+    query: z.object({ time: z.enum(['keep', 'discard']).default('keep') }),
     answer: nothing,
   },
   changePayslip: {
@@ -824,12 +849,12 @@ export const endpoints = {
     body: z.object({ payslip: id.optional() }),
     answer: nothing,
   },
-  acceptPoint: {
+  acceptPoints: {
     method: 'post',
     path: `${at}/pay-runs/:id/points`,
     needs: 'prepare',
-    summary: 'Accept an open point with a reason',
-    body: reason.extend({ key: z.string().max(200) }),
+    summary: 'Accept open points with a reason',
+    body: reason.extend({ keys: z.array(z.string().max(200)).min(1).max(5000) }),
     answer: nothing,
   },
   comparison: {
@@ -922,6 +947,265 @@ export const endpoints = {
     summary: 'Reverse all payslips of an approved run that stand, with or without a replacement run',
     body: reason.extend({ replace: z.boolean() }),
     answer: z.object({ replacementRun: id.nullable() }),
+  },
+
+  own: { method: 'get', path: `${at}/own`, needs: 'own', summary: "The employee's own view", answer: ownViewSchema },
+  ownPayslip: {
+    method: 'get',
+    path: `${at}/own/payslips/:id`,
+    needs: 'own',
+    summary: 'A payslip of the employee, with the working of every figure',
+    answer: payslipSchema,
+  },
+  ownPayslipPdf: {
+    method: 'get',
+    path: `${at}/own/payslips/:id/pdf`,
+    needs: 'own',
+    summary: 'The same as PDF',
+    file: 'application/pdf',
+  },
+  checkOwnLeave: {
+    method: 'post',
+    path: `${at}/own/leave/check`,
+    needs: 'own',
+    summary: 'What leave comes to; nothing is saved',
+    body: ownLeaveSchema,
+    answer: leaveCheckSchema,
+  },
+  askOwnLeave: { method: 'post', path: `${at}/own/leave`, needs: 'own', summary: 'Ask for leave', body: ownLeaveSchema, answer: made },
+  setElectronicForms: {
+    method: 'put',
+    path: `${at}/own/forms`,
+    needs: 'own',
+    summary: 'Year-end forms electronically, or on paper',
+    body: z.object({ electronic: z.boolean() }),
+    answer: nothing,
+  },
+  invitation: {
+    method: 'get',
+    path: `${at}/people/:id/invitation`,
+    needs: 'read',
+    summary: 'Whether a person was invited to their own view',
+    answer: invitationSchema,
+  },
+  invite: {
+    method: 'post',
+    path: `${at}/people/:id/invitation`,
+    needs: 'prepare',
+    summary: 'Invite a person to their own view, by mail; again: with a new first password',
+    answer: nothing,
+  },
+  clock: {
+    method: 'get',
+    path: `${at}/clock`,
+    needs: 'read',
+    summary: 'The time clock stand-in: what it recorded on a day',
+    query: z.object({ date: isoDate.optional() }),
+    answer: clockSchema,
+  },
+  punch: {
+    method: 'post',
+    path: `${at}/clock/punches`,
+    needs: 'prepare',
+    summary: 'A punch at the time clock stand-in',
+    body: punchSchema,
+    answer: z.object({ name: z.string(), at: z.string() }),
+  },
+  simulatePunches: {
+    method: 'post',
+    path: `${at}/clock/simulation`,
+    needs: 'prepare',
+    summary: 'Let the time clock stand-in record an ordinary period, with forgotten and doubled punches',
+    body: periodOfTimeSchema,
+    answer: z.object({ punches: z.number().int() }),
+  },
+  takeFromClock: {
+    method: 'post',
+    path: `${at}/time/from-clock`,
+    needs: 'prepare',
+    summary: "Take a period's time from the clock; punches without their other half are listed",
+    body: periodOfTimeSchema,
+    answer: takenFromClockSchema,
+  },
+  leavePage: {
+    method: 'get',
+    path: `${at}/leave`,
+    needs: 'read',
+    summary: 'Leave: plans, requests, balances and who is away in a month',
+    query: z.object({
+      month: z
+        .string()
+        .regex(/^\d{4}-\d{2}$/, 'a month such as 2026-11')
+        .optional(),
+    }),
+    answer: leavePageSchema,
+  },
+  addLeavePlan: {
+    method: 'post',
+    path: `${at}/leave/plans`,
+    needs: 'prepare',
+    summary: 'A leave plan',
+    body: newLeavePlanSchema,
+    answer: made,
+  },
+  changeLeavePlan: {
+    method: 'put',
+    path: `${at}/leave/plans/:id`,
+    needs: 'prepare',
+    rehearsable: 'everybody',
+    summary: 'Terms of a leave plan from a day on; the same day again corrects them',
+    body: leavePlanChangeSchema,
+    answer: nothing,
+  },
+  removeLeavePlan: {
+    method: 'delete',
+    path: `${at}/leave/plans/:id`,
+    needs: 'prepare',
+    summary: 'Remove a leave plan that nobody was ever in',
+    answer: nothing,
+  },
+  setLeaveMembers: {
+    method: 'post',
+    path: `${at}/leave/plans/:id/people`,
+    needs: 'prepare',
+    rehearsable: 'everybody',
+    summary: 'Put people into a leave plan from a day on, or take them out',
+    body: leaveMembersSchema,
+    answer: z.object({ changed: z.number().int() }),
+  },
+  checkLeave: {
+    method: 'post',
+    path: `${at}/leave/requests/check`,
+    needs: 'read',
+    summary: 'What a request for leave comes to, and what is against it; nothing is saved',
+    body: leaveAskSchema,
+    answer: leaveCheckSchema,
+  },
+  askLeave: {
+    method: 'post',
+    path: `${at}/leave/requests`,
+    needs: 'prepare',
+    summary: 'Ask for leave; it waits for a decision',
+    body: leaveAskSchema,
+    answer: made,
+  },
+  decideLeave: {
+    method: 'post',
+    path: `${at}/leave/requests/:id/decision`,
+    needs: 'prepare',
+    rehearsable: 'everybody',
+    summary: 'Approve, decline or withdraw leave; approved leave is in the open run at once',
+    body: leaveDecisionSchema,
+    answer: nothing,
+  },
+  personLeave: {
+    method: 'get',
+    path: `${at}/people/:id/leave`,
+    needs: 'read',
+    summary: "A person's leave: balances with their movements, and requests",
+    answer: personLeaveSchema,
+  },
+  leaveCsv: {
+    method: 'get',
+    path: `${at}/leave.csv`,
+    needs: 'read',
+    summary: 'Leave balances as CSV',
+    file: 'text/csv',
+  },
+  review: {
+    method: 'get',
+    path: `${at}/pay-runs/:id/review`,
+    needs: 'read',
+    summary:
+      'A run before approval: sums against an earlier run, what is unusual, what changed in set-up, money needed, cost by department',
+    query: z.object({ against: id.optional() }),
+    answer: reviewSchema,
+  },
+  behindRun: {
+    method: 'get',
+    path: `${at}/pay-runs/:id/behind`,
+    needs: 'read',
+    summary: 'The people behind a line of a run, or of a department, largest first',
+    query: z.object({ code: z.string().max(80), department: z.string().max(60).optional() }),
+    answer: behindRunSchema,
+  },
+  netPayment: {
+    method: 'get',
+    path: `${at}/payslips/:id/payment`,
+    needs: 'read',
+    summary: 'How the net of a payslip is handed over, and every time it was',
+    answer: netPaymentSchema,
+  },
+  payAgain: {
+    method: 'post',
+    path: `${at}/payslips/:id/payment`,
+    needs: 'approve',
+    summary: 'Stop the payment of a posted payslip and pay the same net again, without a new calculation',
+    body: payAgainSchema,
+    answer: netPaymentSchema,
+  },
+  recoveries: {
+    method: 'get',
+    path: `${at}/people/:id/recoveries`,
+    needs: 'read',
+    summary: 'Pay that is recovered from a person over several payslips',
+    answer: z.array(recoverySchema),
+  },
+  addRecovery: {
+    method: 'post',
+    path: `${at}/people/:id/recoveries`,
+    needs: 'prepare',
+    rehearsable: 'the-person',
+    summary: 'Recover pay that was paid too much, so much a payslip',
+    body: newRecoverySchema,
+    answer: made,
+  },
+  endRecovery: {
+    method: 'delete',
+    path: `${at}/people/:id/recoveries/:recovery`,
+    needs: 'prepare',
+    summary: 'End a recovery before all is recovered',
+    body: reason,
+    answer: nothing,
+  },
+  refundable: {
+    method: 'get',
+    path: `${at}/people/:id/refundable`,
+    needs: 'read',
+    summary: 'What deductions took this year, by payslip',
+    answer: refundableSchema,
+  },
+  refund: {
+    method: 'post',
+    path: `${at}/people/:id/refunds`,
+    needs: 'prepare',
+    rehearsable: 'the-person',
+    summary: 'Give a deduction back with the next run, as a one-off; its treatment goes backwards too',
+    body: refundSchema,
+    answer: nothing,
+  },
+  adjustable: {
+    method: 'get',
+    path: `${at}/people/:id/adjustable`,
+    needs: 'read',
+    summary: 'Balances of a person that can be adjusted without payment',
+    answer: adjustableSchema,
+  },
+  checkAdjustment: {
+    method: 'post',
+    path: `${at}/adjustments/check`,
+    needs: 'prepare',
+    summary: 'What adjusting balances would change; nothing is saved',
+    body: adjustmentSchema,
+    answer: adjustedSchema,
+  },
+  adjustBalances: {
+    method: 'post',
+    path: `${at}/adjustments`,
+    needs: 'approve',
+    summary: 'Adjust balances without payment; posted at once',
+    body: adjustmentSchema,
+    answer: adjustedSchema,
   },
 
   quarterlyReturn: {

@@ -7,9 +7,11 @@ export const groupDefaultsSchema = z.object({
   department: z.string().max(60).default(''),
   worksite: z.string().max(60).default(''),
   job: z.string().max(60).default(''),
-  kind: z.enum(['regular', 'seasonal', 'casual']).nullish(),
+  kind: z.enum(['regular', 'seasonal', 'casual', 'contractor']).nullish(),
   standardHours: hours.nullish(),
   items: z.array(z.object({ itemId: id, amount: fineAmount.nullish(), percent: decimal.nullish() })).default([]),
+  /** Leave plans, by identifier. */
+  leavePlans: z.array(id).default([]),
 });
 export type GroupDefaults = z.infer<typeof groupDefaultsSchema>;
 

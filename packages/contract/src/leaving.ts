@@ -13,6 +13,8 @@ export const leavingSchema = z.object({
   notice: noticeSchema,
   /** What is paid or taken beside the last hours: notice, unused leave, lump sums. */
   amounts: z.array(z.object({ item: z.string().min(1), amount: signedAmount, note: z.string().max(200).default('') })).max(30),
+  /** Leave that is left is paid out, where its plan says through which item. */
+  paysLeave: z.boolean().default(true),
   /** In a run of its own on a day, or with the next regular run. */
   finalPay: z.discriminatedUnion('in', [
     z.object({ in: z.literal('next-run') }),

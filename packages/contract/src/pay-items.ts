@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { payItemSchema } from './payslip-input';
 import { decimal, fineAmount, id, isoDate, minor } from './values';
+import { workingSchema } from './workings';
 
 export const payItemRowSchema = payItemSchema.extend({ id, version: z.number().int(), retired: z.boolean(), held: z.number().int() });
 export type PayItemRow = z.infer<typeof payItemRowSchema>;
@@ -20,6 +21,8 @@ export const payItemPageSchema = payItemRowSchema.extend({
   ),
   counts: z.array(z.object({ base: z.string(), label: z.string(), sign: z.number() })),
   treatmentSource: z.string().nullable(),
+  /** What the law allows in the year, by age where more is allowed. */
+  legalLimits: z.array(z.object({ fromAge: z.number().int().nullable(), amount: minor, working: workingSchema })),
   changes: z.array(z.object({ at: z.string(), who: z.string(), what: z.string() })),
 });
 export type PayItemPage = z.infer<typeof payItemPageSchema>;

@@ -17,7 +17,7 @@ export const totalsSchema = z.object({
 
 export const runSchema = z.object({
   id,
-  kind: z.enum(['regular', 'special', 'correction', 'opening']),
+  kind: z.enum(['regular', 'special', 'correction', 'opening', 'adjustment']),
   /** Of a special run. */
   name: z.string(),
   schedule: z.string(),
@@ -44,6 +44,8 @@ export const specialRulesSchema = z.object({
   ordinaryDeductions: z.boolean().default(false),
   supplemental: z.enum(['flat', 'aggregate']).default('flat'),
   takesWaiting: z.boolean().default(false),
+  /** What is left of leave is paid out, for somebody who leaves. */
+  paysOutLeave: z.boolean().optional(),
 });
 export type SpecialRules = z.infer<typeof specialRulesSchema>;
 
@@ -84,6 +86,8 @@ export const editsSchema = z.object({
   leftOut: z.array(z.string()).optional(),
   overrides: z.array(z.object({ tax: z.string(), amount: signedAmount, reason: z.string().trim().min(3, 'a reason').max(200) })).optional(),
   note: z.string().max(500).optional(),
+  /** How this payslip alone is handed over; accounts that get nothing this once, by identifier. */
+  payment: z.object({ method: z.enum(['cheque', 'cash']).optional(), without: z.array(z.string()).optional() }).optional(),
 });
 export type Edits = z.infer<typeof editsSchema>;
 
@@ -137,14 +141,19 @@ export const sheetSchema = z.object({
   cashBy: isoDate,
   stale: z.boolean(),
   mayApprove: z.boolean(),
+  /** Approved timesheets that its payslips take their hours from. */
+  timesheets: z.number().int(),
   /** Until this day an approved run can be withdrawn; null when it cannot. */
   withdrawUntil: isoDate.nullable(),
 });
 export type Sheet = z.infer<typeof sheetSchema>;
 
 export const payslipChangeSchema = z.object({ version: z.number().int(), included: z.boolean().optional(), edits: editsSchema.optional() });
-/** `points`: those of the payslip and of the run as a whole, and those about limits of zero; the others stand. */
-export const changedSchema = z.object({ row: sheetRowSchema, run: runSchema, points: z.array(pointSchema) });
+/**
+ * What one edit changed, at a cost that does not grow with the number of people; the run's totals are asked for after it.
+ * `points`: those of the payslip and of the run as a whole, and those about limits of zero; the others stand.
+ */
+export const changedSchema = z.object({ row: sheetRowSchema, runVersion: z.number().int(), points: z.array(pointSchema) });
 export type Changed = z.infer<typeof changedSchema>;
 
 export const causeSchema = z.object({ group: z.string(), sentences: z.array(z.string()), share: minor });
@@ -187,6 +196,8 @@ export const payslipSchema = z.object({
   ),
   /** Items that the person has and that are not on this payslip, and why. */
   notDue: z.array(z.object({ code: z.string(), label: z.string(), why: z.string() })),
+  /** Plans with what is left after this payslip, in hundredths of hours. */
+  leave: z.array(z.object({ plan: z.string(), figure: z.string(), balance: minor })),
   /** One-offs that were waiting and that this payslip takes. */
   taken: z.array(z.object({ id, item: z.string(), amount: z.string(), note: z.string() })),
   workings: z.record(z.string(), workingSchema),

@@ -1,5 +1,6 @@
 import { FREQUENCIES, PAY_ITEM_KINDS, PAYSLIP_INPUT_FORMAT } from '@woodruff/core';
 import { z } from 'zod';
+import { leaveTermsSchema } from './leave';
 import { amount, code, decimal, fineAmount, hours, isoDate, minor, name, signedAmount } from './values';
 
 export const limitsSchema = z.object({
@@ -69,6 +70,7 @@ export const payItemSchema = z.object({
     })
     .optional(),
   countsInstead: z.record(z.string(), z.union([z.literal(1), z.literal(-1), z.literal(0)])).optional(),
+  regularRate: z.boolean().optional(),
 });
 
 export const orderFactsSchema = z.object({
@@ -99,7 +101,7 @@ export const payslipInputSchema = z.strictObject({
     special: z.boolean().optional(),
     supplemental: z.enum(['flat', 'aggregate']).optional(),
   }),
-  person: z.strictObject({ name, born: isoDate.optional() }),
+  person: z.strictObject({ name, born: isoDate.optional(), contractor: z.boolean().optional() }),
   employer: z.unknown(),
   tax: z.unknown(),
   rates: z.array(
@@ -134,6 +136,7 @@ export const payslipInputSchema = z.strictObject({
           double: z.string().optional(),
           halfPremium: z.string().optional(),
           holiday: z.string().optional(),
+          makeUp: z.string().optional(),
         }),
         bonuses: z.record(z.string(), amount).optional(),
         source: z.strictObject({ publication: z.string(), section: z.string().optional(), from: isoDate.optional() }),
@@ -147,9 +150,39 @@ export const payslipInputSchema = z.strictObject({
           from: z.string().optional(),
           to: z.string().optional(),
           label: z.string().optional(),
+          quantity: decimal.optional(),
         }),
       ),
     })
+    .optional(),
+  timeItems: z.array(payItemSchema).optional(),
+  employed: z.strictObject({ from: isoDate.optional(), to: isoDate.optional() }).optional(),
+  leave: z
+    .array(
+      z.strictObject({
+        plan: leaveTermsSchema.extend({ code: z.string() }),
+        hired: isoDate.optional(),
+        balance: minor,
+        earnedInYear: minor,
+        yearBegun: z.boolean(),
+        taken: z.array(z.strictObject({ date: isoDate, hours: decimal })),
+        standardHours: decimal.optional(),
+        earns: z.boolean(),
+        payOut: z.boolean().optional(),
+      }),
+    )
+    .optional(),
+  payOutItems: z.array(payItemSchema).optional(),
+  adjustments: z
+    .array(
+      z.strictObject({
+        code: z.string(),
+        label: z.string(),
+        kind: z.enum(['leave', 'base']),
+        amount: signedAmount,
+        reason: z.string().min(3),
+      }),
+    )
     .optional(),
   items: z
     .array(
@@ -177,6 +210,9 @@ export const payslipInputSchema = z.strictObject({
       }),
     )
     .default([]),
+  recoveries: z
+    .array(z.strictObject({ id: z.string(), item: payItemSchema, left: minor, perPayslip: amount, reason: z.string().min(3) }))
+    .optional(),
   leftOut: z.array(z.string()).default([]),
   overrides: z.array(z.strictObject({ tax: z.string(), amount: signedAmount, reason: z.string().min(3) })).default([]),
   earlierPay: z.strictObject({ date: isoDate, lines: z.record(z.string(), minor) }).optional(),

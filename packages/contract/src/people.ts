@@ -24,7 +24,7 @@ export const personFactsSchema = z.object({
   department: z.string().max(60).default(''),
   worksite: z.string().max(60).default(''),
   job: z.string().max(60).default(''),
-  kind: z.enum(['regular', 'seasonal', 'casual']).default('regular'),
+  kind: z.enum(['regular', 'seasonal', 'casual', 'contractor']).default('regular'),
   scheduleId: id.nullish(),
   /** Hours proposed for each period of an hourly person; empty when they are always entered. */
   standardHours: hours.nullish(),

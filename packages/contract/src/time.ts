@@ -18,8 +18,16 @@ export const timeLineSchema = z
     /** An item paid by the hour for time not worked, such as leave. */
     item: z.string().max(40).nullish(),
     place: z.string().max(60).default(''),
+    /** Pieces made, or tips received on the day; of an item that is not paid by the hour. */
+    quantity: z
+      .string()
+      .regex(/^\d{1,7}(\.\d{1,4})?$/, 'a number such as 12 or 84.50')
+      .nullish(),
   })
-  .refine((line) => line.hours || (line.begins && line.ends), { path: ['hours'], message: 'hours, or begin and end' });
+  .refine((line) => line.hours || (line.begins && line.ends) || (line.item && line.quantity), {
+    path: ['hours'],
+    message: 'hours, or begin and end, or pieces or tips of an item',
+  });
 export type TimeLine = z.infer<typeof timeLineSchema>;
 
 export const TIME_STATES = ['none', 'open', 'submitted', 'approved', 'returned'] as const;
@@ -30,8 +38,15 @@ export const timeSettingsSchema = z.object({
   /** Who has to hand in a sheet: nobody, hourly people without standard hours, or all hourly people. */
   expected: z.enum(['nobody', 'without-standard-hours', 'hourly']).default('nobody'),
   items: z
-    .object({ ordinary: z.string(), overtime: z.string(), double: z.string(), halfPremium: z.string(), holiday: z.string() })
-    .default({ ordinary: '', overtime: '', double: '', halfPremium: '', holiday: '' }),
+    .object({
+      ordinary: z.string(),
+      overtime: z.string(),
+      double: z.string(),
+      halfPremium: z.string(),
+      holiday: z.string(),
+      makeUp: z.string().default(''),
+    })
+    .default({ ordinary: '', overtime: '', double: '', halfPremium: '', holiday: '', makeUp: '' }),
   premiums: z
     .array(
       z.object({
@@ -40,6 +55,19 @@ export const timeSettingsSchema = z.object({
         to: clock,
         perHour: z.string().regex(/^\d{1,4}(\.\d{1,4})?$/, 'an amount such as 1.25'),
         item: z.string(),
+      }),
+    )
+    .default([]),
+  /** Rules of a group or a state from a day on, in place of the employer's; a group's go before a state's. */
+  other: z
+    .array(
+      z.object({
+        from: isoDate,
+        groupId: id.nullish(),
+        state: z.string().max(2).nullish(),
+        overtimeRules: z.string(),
+        /** Whether the premiums hold there too. */
+        premiums: z.boolean().default(true),
       }),
     )
     .default([]),
@@ -57,11 +85,15 @@ export const timeRowSchema = z.object({
   comment: z.string(),
   version: z.number().int(),
   lines: z.array(timeLineSchema.safeExtend({ hours: z.string() })),
+  /** Approved leave of the period. */
+  leave: z.array(z.object({ date: isoDate, hours: z.string(), plan: z.string() })),
   /** Hours as the rules pay them. */
   paid: z.array(z.object({ item: z.string(), label: z.string(), hours: z.string(), figure: z.string() })),
   workings: z.record(z.string(), workingSchema),
   /** What is missing or doubtful, in sentences. */
   points: z.array(z.string()),
+  /** Which rules hold for the person, where they are not the employer's. */
+  rules: z.string(),
 });
 export type TimeRow = z.infer<typeof timeRowSchema>;
 
@@ -71,12 +103,15 @@ export const timePageSchema = z.object({
   from: isoDate,
   to: isoDate,
   payDate: isoDate,
+  /** Until when the sheets are handed in. */
+  handInBy: isoDate.nullable(),
   earlier: isoDate,
   later: isoDate,
   /** Which rules hold, in words; null while the pay items for time are not chosen. */
   rules: z.string().nullable(),
   locked: z.object({ by: z.string(), at: z.string() }).nullable(),
-  items: z.array(z.object({ code: z.string(), name: z.string() })),
+  /** Kinds of line beside time worked: hours not worked, pieces, tips. */
+  items: z.array(z.object({ code: z.string(), name: z.string(), per: z.enum(['hours', 'pieces', 'tips']) })),
   rows: z.array(timeRowSchema),
 });
 export type TimePage = z.infer<typeof timePageSchema>;

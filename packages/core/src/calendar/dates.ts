@@ -83,3 +83,10 @@ export const daysOfPart = ({ from, to }: { from: IsoDate; to: IsoDate }): { days
   days: daysBetween(from, to) + 1,
   ofMonth: Number(lastOfMonth(yearOf(from), monthOf(from)).slice(8)),
 });
+
+/** Mondays to Fridays from one day to another, both counted. */
+export function weekdaysBetween(from: IsoDate, to: IsoDate): number {
+  let days = 0;
+  for (let day = toDay(from); day <= toDay(to); day++) if (![0, 6].includes(weekday(fromDay(day)))) days += 1;
+  return days;
+}

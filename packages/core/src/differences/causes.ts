@@ -19,9 +19,9 @@ export const FACT_GROUPS = ['rates', 'hours', 'one-offs', 'items', 'tax-details'
 export type FactGroup = (typeof FACT_GROUPS)[number];
 
 const KEYS: Record<FactGroup, readonly (keyof PayslipInput)[]> = {
-  rates: ['rates'],
-  hours: ['hours', 'hourItems', 'time'],
-  'one-offs': ['oneOffs'],
+  rates: ['rates', 'employed'],
+  hours: ['hours', 'hourItems', 'time', 'leave', 'payOutItems', 'timeItems'],
+  'one-offs': ['oneOffs', 'recoveries'],
   items: ['items', 'leftOut'],
   'tax-details': ['tax', 'standingTaxes', 'employer', 'person'],
   tables: ['pay', 'country'],
@@ -70,6 +70,7 @@ export function amountOf(payslip: Payslip, compared: Compared): Minor {
 function sentencesOf(group: FactGroup, before: PayslipInput, after: PayslipInput): string[] {
   switch (group) {
     case 'rates':
+      if (JSON.stringify(before.employed) !== JSON.stringify(after.employed)) return ['Employed for a part of one of the periods only'];
       return changes(
         before.rates,
         after.rates,
@@ -78,8 +79,8 @@ function sentencesOf(group: FactGroup, before: PayslipInput, after: PayslipInput
         (rate) => rate.amount,
         `per ${after.rates[0]?.per ?? 'hour'}`,
       );
-    case 'hours':
-      return changes(
+    case 'hours': {
+      const sentences = changes(
         hoursByItem(before),
         hoursByItem(after),
         (entry) => entry.item,
@@ -87,8 +88,12 @@ function sentencesOf(group: FactGroup, before: PayslipInput, after: PayslipInput
         (entry) => entry.hours,
         'hours',
       );
-    case 'one-offs':
-      return [...only(before, after, 'no longer'), ...only(after, before, 'this time')];
+      return sentences.length ? sentences : ['Days of time, or leave taken'];
+    }
+    case 'one-offs': {
+      const sentences = [...only(before, after, 'no longer'), ...only(after, before, 'this time')];
+      return sentences.length ? sentences : ['Pay that is recovered over several payslips'];
+    }
     case 'items':
       return itemChanges(before, after);
     case 'tax-details':

@@ -1,4 +1,4 @@
-import { yearOf } from '../calendar/dates';
+import { weekdaysBetween, writtenDay, writtenPeriod, yearOf } from '../calendar/dates';
 import { Exact, HUNDRED, ZERO } from '../money/exact';
 import { written, writtenDecimal } from '../money/amounts';
 import type { PayslipDraft } from '../payslip/draft';
@@ -25,7 +25,7 @@ export function amountWanted(entry: ItemOnPayslip, draft: PayslipDraft): Reckoni
     case 'per-hour':
       return reckoning.start(method.items ? 'Hours that count' : 'Hours paid', draft.hours(method.items)).times('For each hour', own);
     case 'pieces':
-      return reckoning.start('Pieces', Exact.of(entry.quantity ?? '0')).times('For each piece', own);
+      return pieces(reckoning, entry, draft).times('For each piece', own);
     case 'match':
       return match(reckoning, entry, method, draft);
     case 'table':
@@ -39,6 +39,13 @@ export function amountWanted(entry: ItemOnPayslip, draft: PayslipDraft): Reckoni
     case 'hours':
       throw new CannotCompute('hours-item-recurs', `${item.name} is paid by the hour and cannot be a recurring item. Enter hours instead.`);
   }
+}
+
+/** As entered for the payslip, else day by day as the time says. */
+function pieces(reckoning: Reckoning, { quantity, item }: ItemOnPayslip, draft: PayslipDraft): Reckoning {
+  if (quantity !== undefined) return reckoning.start('Pieces', Exact.of(quantity));
+  for (const day of draft.quantities(item.code)) reckoning.plus(`Pieces on ${writtenDay(day.date)}`, Exact.of(day.quantity ?? '0'));
+  return reckoning;
 }
 
 /** What a limit is counted over: the sum taken before, by its name in the balances, and in words. */
@@ -98,10 +105,23 @@ function salary(reckoning: Reckoning, entry: ItemOnPayslip, { input }: PayslipDr
       `${entry.item.name} needs a salary, and none is in force on the pay date. Add one on the person's page.`,
     );
   if (rate.from) reckoning.fact(`Salary in force since ${rate.from}`, 'rate', rate.id);
-  if (rate.per === 'period') return reckoning.start(`${rate.label}, per pay period`, Exact.of(rate.amount));
-  return reckoning
-    .start(`${rate.label}, per year`, Exact.of(rate.amount))
-    .over('Pay dates in the year', Exact.whole(input.pay.payDatesInYear));
+  if (rate.per === 'period') reckoning.start(`${rate.label}, per pay period`, Exact.of(rate.amount));
+  else
+    reckoning.start(`${rate.label}, per year`, Exact.of(rate.amount)).over('Pay dates in the year', Exact.whole(input.pay.payDatesInYear));
+  if (input.employed) {
+    const { from, to } = input.pay;
+    const [first, last] = [input.employed.from ?? from, input.employed.to ?? to];
+    reckoning
+      .times(`Weekdays employed, ${writtenPeriod(first, last)}`, Exact.whole(weekdaysBetween(first, last)))
+      .over('Weekdays of the period', Exact.whole(weekdaysBetween(from, to)));
+  }
+  for (const { plan, taken, standardHours } of input.leave ?? []) {
+    if (plan.item !== undefined || !taken.length || standardHours === undefined) continue;
+    const away = taken.reduce((sum, day) => sum.plus(Exact.of(day.hours)), ZERO);
+    const share = Exact.of(standardHours).minus(away).atLeast(ZERO).over(Exact.of(standardHours));
+    reckoning.times(`${plan.name}: ${away.toDecimal(2)} of ${writtenDecimal(standardHours)} hours are not paid`, share);
+  }
+  return reckoning;
 }
 
 function match(reckoning: Reckoning, entry: ItemOnPayslip, method: Extract<Method, { by: 'match' }>, draft: PayslipDraft): Reckoning {

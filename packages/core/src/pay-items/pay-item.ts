@@ -100,6 +100,8 @@ export interface PayItem {
   goes?: Destination;
   /** Bases for which it counts otherwise than its treatment says: 1 adds, −1 lowers, 0 leaves alone. */
   countsInstead?: Record<string, 1 | -1 | 0>;
+  /** Paid once, it belongs to the regular rate of overtime in the weeks it is paid for (29 CFR 778.208). */
+  regularRate?: boolean;
 }
 
 /** An item as it stands on one payslip: the employer's item and the person's own values. */

@@ -1,12 +1,17 @@
-import { daysBetween, daysOfPart, writtenDate } from '../calendar/dates';
-import { Exact } from '../money/exact';
+import { daysBetween, daysOfPart, writtenDate, writtenDay } from '../calendar/dates';
+import { written, writtenDecimal } from '../money/amounts';
+import { Exact, ZERO } from '../money/exact';
+import { leaveCode, type LeaveOnPayslip } from '../leave/leave';
+import { leaveOnPayslip } from '../leave/leave-on-payslip';
+import { makeUpPay } from '../time/make-up';
+import type { TimeEntry } from '../time/time';
 import { amountWanted, limited } from '../pay-items/amounts-of-items';
 import { CannotCompute, type CountryPack } from '../rules/country-pack';
 import { packOf } from '../rules/registry';
 import { Paper, type Figure } from '../working/reckoning';
 import { Deductions, netBelowZero } from './deductions';
 import { PayslipDraft } from './draft';
-import type { PayslipInput } from './input';
+import type { Adjustment, PayslipInput, Rate, Recovery } from './input';
 import { NO_TOTALS, type Payslip, type Problem, type Totals } from './payslip';
 
 /**
@@ -28,10 +33,16 @@ export function computePayslip(input: PayslipInput, options: { workings?: boolea
 
 /** The order of a payslip: what is paid, what comes off before tax, taxes, what comes off after tax, what the employer pays. */
 function make(input: PayslipInput, pack: CountryPack, paper: Paper): Payslip {
+  if (input.adjustments) return adjusted(input.adjustments, paper);
   pack.assertTables(input.pay.date);
   const draft = new PayslipDraft(input, pack, paper, factsOf(input, pack));
+  if (input.person.contractor) return contracted(draft);
   payHours(draft);
+  for (const entry of input.leave ?? []) keepLeave(draft, entry);
   payItems(draft, 'earning');
+  payTips(draft);
+  lookAtMinimumWage(draft);
+  for (const recovery of input.recoveries ?? []) recover(draft, recovery);
   payItems(draft, 'reimbursement');
   payItems(draft, 'benefit-in-kind');
   draft.gross = draft.sumOf('gross', 'Gross pay', ['earning']);
@@ -53,7 +64,26 @@ function make(input: PayslipInput, pack: CountryPack, paper: Paper): Payslip {
   return finished(draft, draft.gross, draft.taxes);
 }
 
+/** A contractor's: no taxes, no contributions; deductions only from what is left (26 U.S.C. 3121(d), 6041A). */
+function contracted(draft: PayslipDraft): Payslip {
+  const { contractorBase } = draft.pack;
+  payHours(draft);
+  payItems(draft, 'earning');
+  payItems(draft, 'reimbursement');
+  draft.gross = draft.sumOf('gross', 'Gross pay', ['earning']);
+  const deductions = new Deductions(draft);
+  deductions.takeBeforeTax();
+  draft.taxes = draft.sumOf('taxes', 'Taxes', ['tax']);
+  deductions.takeAfterTax();
+  if (contractorBase && !draft.gross.amount.isZero()) {
+    const figure = draft.paper.reckon(contractorBase.code, contractorBase.label).start(draft.gross.label, draft.gross).done();
+    draft.post(figure, { ...contractorBase, kind: 'base' });
+  }
+  return finished(draft, draft.gross, draft.taxes);
+}
+
 function factsOf(input: PayslipInput, pack: CountryPack): { tax: unknown; employer: unknown } {
+  if (input.person.contractor) return { tax: undefined, employer: undefined };
   const tax = pack.taxSchema.safeParse(input.tax);
   if (!tax.success)
     throw new CannotCompute(
@@ -93,6 +123,142 @@ function payHours(draft: PayslipDraft): void {
     const figure = reckoning.round('half-up').done();
     draft.add(figure, item, 'earning', { quantity: entry.hours, rate: Exact.of(rate.amount).toDecimal() });
   }
+}
+
+/** The plan's movements with this payslip; at the end of employment what is left is paid. */
+function keepLeave(draft: PayslipDraft, entry: LeaveOnPayslip): void {
+  const { input, paper } = draft;
+  const { plan } = entry;
+  const leaveItems = new Set(input.leave?.flatMap((one) => one.plan.item ?? []));
+  const paid = plan.item ? draft.hours([plan.item]) : ZERO;
+  const entered = draft.hours().minus(draft.hours([...leaveItems]));
+  // Who has a salary works the ordinary hours, but for the leave taken.
+  const away = (input.leave ?? []).flatMap((one) => one.taken).reduce((sum, day) => sum.plus(Exact.of(day.hours)), ZERO);
+  const worked = entry.standardHours === undefined ? entered : Exact.of(entry.standardHours).minus(away).atLeast(ZERO);
+  const { movements, left, problems } = leaveOnPayslip(entry, input.pay, worked, paid, paper);
+  for (const { movement, figure } of movements)
+    draft.post(figure, { code: leaveCode(plan.code, movement), kind: 'leave', label: figure.label });
+  draft.problems.push(...problems);
+  if (entry.payOut && left.amount.isAbove(ZERO)) payOut(draft, entry, left);
+}
+
+function payOut(draft: PayslipDraft, { plan, standardHours }: LeaveOnPayslip, left: Figure): void {
+  const { paper, input } = draft;
+  const unused = `${plan.name} not taken`;
+  const item = plan.payOutItem === undefined ? undefined : input.payOutItems?.find((one) => one.code === plan.payOutItem);
+  if (!item) return;
+  const rate = input.rates.find((candidate) => candidate.primary);
+  if (!rate || (rate.per !== 'hour' && standardHours === undefined))
+    throw new CannotCompute(
+      'leave-without-rate',
+      `${unused} cannot be paid out: there is no rate, or no standard hours for a salary. Enter them on the person's page.`,
+    );
+  const hourly =
+    rate.per === 'hour'
+      ? { key: '', label: rate.label, amount: Exact.of(rate.amount) }
+      : hourOfSalary(draft, plan.code, rate, standardHours ?? '1');
+  const figure = paper
+    .reckon(`leave:${plan.code}:pay-out`, unused)
+    .start(left.label, left)
+    .times(hourly.label, hourly)
+    .round('half-up')
+    .done();
+  draft.add(figure, item, 'earning', { quantity: left.amount.toDecimal(2), rate: hourly.amount.toDecimal() });
+  const out = paper.reckon(leaveCode(plan.code, 'paid-out'), `${plan.name}, paid out`).in('hours').less('Left, and paid out', left).done();
+  draft.post(out, { code: leaveCode(plan.code, 'paid-out'), kind: 'leave', label: out.label });
+}
+
+/** What an hour of a salary is worth. */
+function hourOfSalary(draft: PayslipDraft, plan: string, rate: Rate, standardHours: string): Figure {
+  const reckoning = draft.paper.reckon(`leave:${plan}:hour`, `${rate.label}, an hour of it`).start(rate.label, Exact.of(rate.amount));
+  if (rate.per === 'year') reckoning.over('Pay dates in the year', Exact.whole(draft.input.pay.payDatesInYear));
+  return reckoning.over('Hours of a period', Exact.of(standardHours)).round('half-up', 4).done();
+}
+
+/** Tips of each day, and what brings low pay with them up to the minimum wage of each workweek. */
+function payTips(draft: PayslipDraft): void {
+  const { input, paper, pack } = draft;
+  const tips: TimeEntry[] = [];
+  for (const item of input.timeItems ?? []) {
+    const days = draft.quantities(item.code);
+    if (!days.length || item.method.by === 'pieces' || (item.kind !== 'earning' && item.kind !== 'benefit-in-kind')) continue;
+    tips.push(...days);
+    const reckoning = paper.reckon(`tips:${item.code}`, item.name);
+    for (const day of days) reckoning.plus(writtenDay(day.date), Exact.of(day.quantity ?? '0'));
+    draft.add(reckoning.round('half-up').done(), item, item.kind);
+  }
+  const makeUp = input.timeItems?.find((item) => item.code === input.time?.rules.items.makeUp);
+  if (!makeUp || !pack.minimumWage || !input.time) return;
+  const figure = makeUpPay(draft.weeks, tips, pack.minimumWage(draft.context), input.time.rules.weekBegins, paper);
+  if (figure) draft.add({ ...figure, label: makeUp.name }, makeUp, 'earning');
+}
+
+/** Hours paid by the hour, and what they are paid; a premium counts, a bonus does not make up for a low rate here. */
+function paidByTheHour(draft: PayslipDraft): { hours: Exact; pay: Exact } {
+  const codes = new Set([...draft.input.hourItems, ...(draft.input.timeItems ?? [])].map((item) => item.code));
+  const pay = draft.lines
+    .filter((line) => (line.kind === 'earning' || line.kind === 'benefit-in-kind') && codes.has(line.code))
+    .reduce((sum, line) => sum.plus(Exact.minor(line.amount)), ZERO);
+  return { hours: draft.hours(), pay };
+}
+
+function lookAtMinimumWage(draft: PayslipDraft): void {
+  if (!draft.hoursEntries.length || !draft.pack.minimumWage) return;
+  const { hours, pay } = paidByTheHour(draft);
+  if (!hours.isAbove(ZERO)) return;
+  const least = draft.pack.minimumWage(draft.context);
+  if (!pay.isBelow(hours.times(least.amount))) return;
+  draft.problems.push({
+    code: 'below-minimum-wage',
+    weight: 'look',
+    figure: 'minimum-wage',
+    sentence: `${hours.toDecimal(2)} hours are paid ${writtenDecimal(pay.toDecimal(2))}, which is less than the minimum wage of ${least.amount.toDecimal(2)} an hour. Raise the rate, or accept it with a reason.`,
+  });
+}
+
+/** Takes back what was paid too much, as negative pay, and leaves the minimum wage of the hours paid. */
+function recover(draft: PayslipDraft, { id, item, left, perPayslip, reason }: Recovery): void {
+  if (left <= 0 || draft.isLeftOut(item.code)) return;
+  const { paper } = draft;
+  const pay = draft.sumOf(`before:${id}`, 'Pay before it is recovered', ['earning']);
+  const least = draft.pack.minimumWage && draft.hoursEntries.length ? draft.pack.minimumWage(draft.context) : undefined;
+  const kept = least ? draft.hours().times(least.amount) : ZERO;
+  const amount = paper
+    .reckon(`recover:${id}:amount`, `${item.name} paid too much, recovered`)
+    .start('For each payslip, as agreed', Exact.of(perPayslip))
+    .atMost('Still to be recovered', Exact.minor(left))
+    .atMost(`Pay of ${written(pay.amount.toMinor())}, less the minimum wage of the hours paid`, pay.amount.minus(kept).atLeast(ZERO))
+    .note(`Reason: ${reason}`)
+    .round('down')
+    .source({ publication: '29 CFR 531.35', section: 'The minimum wage is paid free and clear' })
+    .done();
+  if (amount.amount.isZero()) {
+    draft.problems.push({
+      code: 'nothing-recovered',
+      weight: 'look',
+      item: item.code,
+      figure: amount.key,
+      sentence: `Nothing of ${written(left)} paid too much is recovered: the pay leaves no room above the minimum wage.`,
+    });
+    return;
+  }
+  const line = paper.reckon(`recover:${id}`, `${item.name}, recovered`).less(amount.label, amount).note(`Reason: ${reason}`).done();
+  draft.add(line, item, 'earning');
+  draft.post({ ...amount, key: `recovered:${id}` }, { code: `recovered:${id}`, kind: 'carried', label: `${item.name}, recovered` });
+}
+
+/** Balances changed without payment. */
+function adjusted(adjustments: readonly Adjustment[], paper: Paper): Payslip {
+  const lines = adjustments.map(({ code, label, kind, amount, reason }, index) => {
+    const figure = paper
+      .reckon(`adjusted:${index}`, label)
+      .in(kind === 'leave' ? 'hours' : 'money')
+      .start('Adjusted by hand, without payment', Exact.of(amount))
+      .note(`Reason: ${reason}`)
+      .done();
+    return { id: figure.key, code, kind, label, amount: figure.amount.toMinor() };
+  });
+  return { lines, notDue: [], totals: { ...NO_TOTALS }, problems: [], workings: paper.workings };
 }
 
 /** Recurring items of one kind, then the one-offs of that kind. */

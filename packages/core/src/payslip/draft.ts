@@ -1,10 +1,11 @@
-import { daysOfPart, writtenDate } from '../calendar/dates';
+import { addDays, daysOfPart, weekday, writtenDate } from '../calendar/dates';
 import { Exact, ZERO } from '../money/exact';
 import type { ItemOnPayslip, PayItem, PercentOf } from '../pay-items/pay-item';
 import { notDueWhy } from '../pay-items/when';
 import { CannotCompute, type CountryPack, type TaxContext, type TaxResult, type Treatment } from '../rules/country-pack';
 import { Paper, type Figure } from '../working/reckoning';
-import { hoursByRule } from '../time/pay-rules';
+import { hoursByRule, type WeekPaid } from '../time/pay-rules';
+import type { TimeEntry, TimeFacts } from '../time/time';
 import type { HoursEntry, OneOff, PayslipInput, Rate, StandingTax } from './input';
 import type { LineKind, NotDue, PayslipLine, Problem } from './payslip';
 
@@ -21,8 +22,10 @@ export class PayslipDraft {
   readonly notDue: NotDue[] = [];
   readonly context: TaxContext;
   /** Hours as entered and as the time rules make them, and the rates in force with those that the rules made. */
-  readonly hoursEntries: readonly (HoursEntry & { figure?: Figure })[];
+  readonly hoursEntries: readonly (HoursEntry & { figure?: Figure; again?: true })[];
   readonly rates: readonly Rate[];
+  /** Workweeks of time kept by day. */
+  readonly weeks: readonly WeekPaid[];
   /** Known once earnings are worked out. */
   gross: Figure | undefined;
   /** Known once taxes are worked out. */
@@ -41,8 +44,9 @@ export class PayslipDraft {
     readonly paper: Paper,
     facts: { tax: unknown; employer: unknown },
   ) {
-    const ruled = input.time ? hoursByRule(input.time, input.pay, input.rates, paper) : { hours: [], rates: [] };
+    const ruled = input.time ? hoursByRule(withBonuses(input.time, input.oneOffs, input.pay), input.pay, input.rates, paper) : NO_TIME;
     this.rates = [...input.rates, ...ruled.rates];
+    this.weeks = ruled.weeks;
     const entered = new Set(input.hours.map((entry) => `${entry.item} ${entry.rate}`));
     const primary = input.rates.find((rate) => rate.primary)?.id ?? '';
     this.hoursEntries = [
@@ -145,11 +149,19 @@ export class PayslipDraft {
     return sum;
   }
 
-  /** Hours paid, of all items or of those named. */
+  /** Hours paid, of all items or of those named; an hour with a premium on top is one hour. */
   hours(items?: readonly string[]): Exact {
     let sum = ZERO;
-    for (const entry of this.hoursEntries) if (!items || items.includes(entry.item)) sum = sum.plus(Exact.of(entry.hours));
+    for (const entry of this.hoursEntries) if (items ? items.includes(entry.item) : !entry.again) sum = sum.plus(Exact.of(entry.hours));
     return sum;
+  }
+
+  /** Days with pieces or tips of an item within the period. */
+  quantities(item: string): TimeEntry[] {
+    const { from, to } = this.input.pay;
+    return (this.input.time?.entries ?? []).filter(
+      (entry) => entry.item === item && entry.quantity !== undefined && entry.date >= from && entry.date <= to,
+    );
   }
 
   /** What is left of pay for deductions. */
@@ -287,6 +299,18 @@ export class PayslipDraft {
       .round('half-up')
       .done();
   }
+}
+
+const NO_TIME = { hours: [], rates: [], weeks: [] };
+
+/** One-offs that belong to the regular rate, in equal parts to the workweeks of the period with work in them (29 CFR 778.209(b)). */
+function withBonuses(time: TimeFacts, oneOffs: readonly OneOff[], period: { from: string; to: string }): TimeFacts {
+  const sum = oneOffs.filter((oneOff) => oneOff.item.regularRate).reduce((all, oneOff) => all.plus(Exact.of(wholeOrPart(oneOff))), ZERO);
+  if (!sum.isAbove(ZERO)) return time;
+  const worked = time.entries.filter((entry) => !entry.item && entry.date >= period.from && entry.date <= period.to);
+  const weeks = [...new Set(worked.map((entry) => addDays(entry.date, -((weekday(entry.date) - time.rules.weekBegins + 7) % 7))))];
+  const each = weeks.length ? sum.over(Exact.whole(weeks.length)).toDecimal(6) : '0';
+  return { ...time, rules: { ...time.rules, bonuses: Object.fromEntries(weeks.map((week) => [week, each])) } };
 }
 
 function wholeOrPart({ amount, part }: OneOff): string {

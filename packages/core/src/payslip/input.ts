@@ -1,7 +1,7 @@
 import type { IsoDate } from '../calendar/dates';
 import type { Frequency } from '../calendar/schedules';
 import type { ItemOnPayslip, PayItem } from '../pay-items/pay-item';
-
+import type { LeaveOnPayslip } from '../leave/leave';
 import type { TimeFacts } from '../time/time';
 
 export const PAYSLIP_INPUT_FORMAT = 'woodruff.payslip-input/1';
@@ -68,6 +68,28 @@ export interface StandingTax {
   to?: IsoDate;
 }
 
+/** Pay that was paid too much and is taken back over several payslips. */
+export interface Recovery {
+  id: string;
+  /** The earning it was paid through. */
+  item: PayItem;
+  /** Still to be recovered, in minor units. */
+  left: number;
+  perPayslip: string;
+  reason: string;
+}
+
+/** A balance changed without payment. */
+export interface Adjustment {
+  code: string;
+  label: string;
+  /** Hours of leave, or money. */
+  kind: 'leave' | 'base';
+  /** What is added; negative to lower it. */
+  amount: string;
+  reason: string;
+}
+
 /** Sums of posted lines before this payslip, in minor units, by the line's code. */
 export type Balances = Record<string, { year: number; inAll: number; quarter?: number; month?: number; period?: number }>;
 
@@ -79,19 +101,28 @@ export interface PayslipInput {
   format: typeof PAYSLIP_INPUT_FORMAT;
   country: string;
   pay: PayFacts;
-  person: { name: string; born?: IsoDate };
+  /** A contractor is paid without taxes, and what is paid counts for an information return only. */
+  person: { name: string; born?: IsoDate; contractor?: boolean };
   /** The employer's facts, in the terms of the country's pack. */
   employer: unknown;
   /** The person's tax details, in the terms of the country's pack. */
   tax: unknown;
   rates: Rate[];
+  /** First and last day of employment, where one lies within the pay period: a salary is paid for the part. */
+  employed?: { from?: IsoDate; to?: IsoDate };
   /** Items through which hours are paid, by code. */
   hourItems: PayItem[];
   hours: HoursEntry[];
   /** Time that is turned into hours by rules; what `hours` says of the same item and rate goes before it. */
   time?: TimeFacts;
+  /** Leave plans that the person is in, and the items by which unused leave is paid out. */
+  leave?: LeaveOnPayslip[];
+  payOutItems?: PayItem[];
+  /** Items of tips and of make-up pay, where time is kept by day. */
+  timeItems?: PayItem[];
   items: ItemOnPayslip[];
   oneOffs: OneOff[];
+  recoveries?: Recovery[];
   /** Codes of items left out of this payslip. */
   leftOut: string[];
   overrides: TaxOverride[];
@@ -100,4 +131,6 @@ export interface PayslipInput {
   balances: Balances;
   /** The person's latest regular payslip, its lines summed by code in minor units; for methods that add to it. */
   earlierPay?: { date: IsoDate; lines: Record<string, number> };
+  /** Balances changed without payment: the payslip is nothing but these. */
+  adjustments?: Adjustment[];
 }

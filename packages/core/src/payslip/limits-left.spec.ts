@@ -1,3 +1,4 @@
+import { legalLimits } from './legal-limits';
 import { limitsLeft } from './limits-left';
 import { anItem, inputOf } from './testing/inputs';
 
@@ -34,5 +35,23 @@ describe('What is left of limits', () => {
     const deferral = { deferral: '300.00', yearToDate: { 'us.elective-deferrals': 9_000_000 } };
     expect(limitsLeft(inputOf(deferral))[0]?.left).toBe(0);
     expect(limitsLeft(inputOf({ ...deferral, date: '2031-11-28' }))).toEqual([]);
+  });
+});
+
+describe('Legal limits of an item', () => {
+  it('are the year’s, with what older people may add (Notice 2025-67: 24,500; 8,000 from 50, 11,250 from 60 to 63)', () => {
+    const limits = legalLimits('US', 'deferral', '2026-11-23');
+    expect(limits.map(({ fromAge, amount }) => [fromAge, amount])).toEqual([
+      [null, 2_450_000],
+      [50, 3_250_000],
+      [60, 3_575_000],
+      [64, 3_250_000],
+    ]);
+    expect(limits[1]?.working.sources.length).toBe(2);
+  });
+
+  it('are none for what the law does not limit, or in a year without tables', () => {
+    expect(legalLimits('US', 'union-dues', '2026-11-23')).toEqual([]);
+    expect(legalLimits('US', 'deferral', '2031-01-01')).toEqual([]);
   });
 });

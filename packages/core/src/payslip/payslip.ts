@@ -13,7 +13,9 @@ export type LineKind =
   /** Pay that counted for a tax or a limit; posted so that returns need nothing but the ledger. */
   | 'base'
   /** What a deduction could not take and takes next time. */
-  | 'carried';
+  | 'carried'
+  /** Hours of leave earned, taken, lapsed …; the amount is in hundredths of hours. */
+  | 'leave';
 
 /** One line of a payslip. `id` is unique on it and is the key of the line's working; `code` is what is summed by. */
 export interface PayslipLine {

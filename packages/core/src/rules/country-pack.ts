@@ -153,6 +153,12 @@ export interface CountryPack<Tax = unknown, Employer = unknown> {
   overtimeRules: Readonly<
     Record<string, Pick<TimeRules, 'label' | 'weeklyOver' | 'dailyOver' | 'dailyDoubleOver' | 'seventhDayDoubleOver' | 'source'>>
   >;
+  /** What is paid to contractors is posted for this. */
+  contractorBase?: { code: string; label: string };
+  /** The base that tips count for. */
+  tipsBase?: string;
+  /** The least that an hour worked is paid, by the law of the place where it is worked. */
+  minimumWage?(context: TaxContext<Tax, Employer>): Figure;
   /** How tax on supplemental wages can be worked out; the first unless another is chosen. */
   supplementalMethods: readonly ('flat' | 'aggregate')[];
   /** By tax, where more than the tax itself goes: pay that is no wages for it, the employer's share. */

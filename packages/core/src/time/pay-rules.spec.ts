@@ -171,4 +171,26 @@ describe('Time rules', () => {
     const entries = week(SUNDAY, ['0', '8', '8', '0', '8', '8']);
     expect(daysWithoutTime(entries, { from: SUNDAY, to: '2026-11-14' }, weekdays)).toEqual(['2026-11-11']);
   });
+
+  it('a bonus paid once that belongs to the regular rate goes in equal parts to the weeks worked (29 CFR 778.209(b))', () => {
+    const input = inputOf({});
+    const item = (code: string, multiple: string) => anItem(code, 'earning', 'wages', { method: { by: 'hours', multiple } });
+    const payslip = computePayslip({
+      ...input,
+      rates: [{ id: '1', label: 'Pay', per: 'hour', amount: '20', primary: true }],
+      hourItems: [item('ordinary', '1'), item('overtime', '1.5'), item('half-premium', '0.5')],
+      items: [],
+      time: {
+        rules: WEEKLY,
+        entries: [...week(SUNDAY, ['0', '10', '10', '10', '10', '10']), ...week('2026-11-15', ['0', '8', '8', '8', '8', '8'])],
+      },
+      oneOffs: [{ id: 'b', item: anItem('bonus', 'earning', 'supplemental', { name: 'Output bonus', regularRate: true }), amount: '200' }],
+    });
+    // 100.00 for each week: 1,100.00 over 50 hours is 22.00, half of it for the ten hours of the first week 110.00.
+    expect(payslip.lines.filter((line) => line.kind === 'earning').map((line) => [line.code, line.quantity, line.amount])).toEqual([
+      ['ordinary', '90.00', 180_000],
+      ['half-premium', '10.00', 11_000],
+      ['bonus', undefined, 20_000],
+    ]);
+  });
 });

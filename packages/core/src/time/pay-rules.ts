@@ -8,6 +8,17 @@ import type { TimeEntry, TimeFacts, TimeRules } from './time';
 /** Hours as they are paid, with the figure that says which rule made them so. */
 export interface RuledHours extends HoursEntry {
   figure: Figure;
+  /** These hours are paid as others too, and count once: premiums, half the regular rate. */
+  again?: true;
+}
+
+/** A workweek as it is paid, for comparing with the minimum wage. Hours and pay are of its days within the period. */
+export interface WeekPaid {
+  from: IsoDate;
+  hours: Exact;
+  overtime: Exact;
+  /** At their rates, with the premium for overtime. */
+  pay: Exact;
 }
 
 type Kind = 'straight' | 'overtime' | 'double' | 'holiday';
@@ -36,13 +47,15 @@ export function hoursByRule(
   period: { from: IsoDate; to: IsoDate },
   rates: readonly Rate[],
   paper: Paper,
-): { hours: RuledHours[]; rates: Rate[] } {
+): { hours: RuledHours[]; rates: Rate[]; weeks: WeekPaid[] } {
+  const weeks: WeekPaid[] = [];
   const worked = entries.filter((entry) => !entry.item).sort((a, b) => (a.date < b.date ? -1 : a.date > b.date ? 1 : 0));
   const book = new HoursBook(paper);
   const made: Rate[] = [];
   for (const week of weeksOf(worked, rules)) {
     const parts = partsOf(week.entries, rules, period);
     const overtime = parts.filter((part) => part.kind === 'overtime' || part.kind === 'double');
+    weeks.push(weekPaid(week.from, parts, rates));
     const bonus = Exact.of(rules.bonuses?.[week.from] ?? '0');
     const several = new Set(parts.map((part) => amountOf(rates, part.rate).toDecimal())).size > 1;
     if (overtime.some((part) => part.paid) && (several || !bonus.isZero())) {
@@ -50,15 +63,19 @@ export function hoursByRule(
       made.push(regular.rate);
       for (const part of parts.filter((one) => one.paid)) book.add(itemOf(rules, part.kind === 'holiday' ? 'holiday' : 'straight'), part);
       for (const part of overtime.filter((one) => one.paid))
-        book.add(halfPremiumOf(rules), {
-          ...part,
-          rate: regular.rate.id,
-          hours: part.kind === 'double' ? part.hours.times(Exact.whole(2)) : part.hours,
-          why: part.kind === 'double' ? `${part.why}: twice half the regular rate` : part.why,
-        });
+        book.add(
+          halfPremiumOf(rules),
+          {
+            ...part,
+            rate: regular.rate.id,
+            hours: part.kind === 'double' ? part.hours.times(Exact.whole(2)) : part.hours,
+            why: part.kind === 'double' ? `${part.why}: twice half the regular rate` : part.why,
+          },
+          true,
+        );
     } else for (const part of parts.filter((one) => one.paid)) book.add(itemOf(rules, part.kind), part);
   }
-  for (const entry of entries.filter((one) => one.item && within(one.date, period)))
+  for (const entry of entries.filter((one) => one.item && one.quantity === undefined && within(one.date, period)))
     book.add(entry.item ?? '', {
       date: entry.date,
       rate: entry.rate ?? PRIMARY,
@@ -74,39 +91,54 @@ export function hoursByRule(
       const hours = hoursWithin(entry, premium);
       if (hours.isZero()) continue;
       any = true;
-      book.add(premium.item, {
-        date: entry.date,
-        rate: id,
-        kind: 'straight',
-        hours,
-        why: `${premium.label}, ${premium.from} to ${premium.to}`,
-        paid: true,
-      });
+      book.add(
+        premium.item,
+        {
+          date: entry.date,
+          rate: id,
+          kind: 'straight',
+          hours,
+          why: `${premium.label}, ${premium.from} to ${premium.to}`,
+          paid: true,
+        },
+        true,
+      );
     }
     if (any) made.push({ id, label: premium.label, per: 'hour', amount: premium.perHour });
   }
-  return { hours: book.entries(), rates: made };
+  return { hours: book.entries(), rates: made, weeks };
+}
+
+function weekPaid(from: IsoDate, parts: readonly Part[], rates: readonly Rate[]): WeekPaid {
+  let [hours, overtime, pay] = [ZERO, ZERO, ZERO];
+  for (const part of parts.filter((one) => one.paid)) {
+    hours = hours.plus(part.hours);
+    pay = pay.plus(part.hours.times(amountOf(rates, part.rate)));
+    if (part.kind === 'overtime' || part.kind === 'double') overtime = overtime.plus(part.hours);
+  }
+  const premium = hours.isZero() ? ZERO : pay.times(overtime).over(hours.times(Exact.whole(2)));
+  return { from, hours, overtime, pay: pay.plus(premium) };
 }
 
 /** Sums by item and rate, each with a working that names day and rule. */
 class HoursBook {
-  private readonly sums = new Map<string, { item: string; rate: string; parts: Part[] }>();
+  private readonly sums = new Map<string, { item: string; rate: string; parts: Part[]; again: boolean }>();
 
   constructor(private readonly paper: Paper) {}
 
-  add(item: string, part: Part): void {
+  add(item: string, part: Part, again = false): void {
     const key = `${item}:${part.rate}`;
-    const sum = this.sums.get(key) ?? { item, rate: part.rate, parts: [] };
+    const sum = this.sums.get(key) ?? { item, rate: part.rate, parts: [], again };
     sum.parts.push(part);
     this.sums.set(key, sum);
   }
 
   entries(): RuledHours[] {
-    return [...this.sums].map(([key, { item, rate, parts }]) => {
+    return [...this.sums].map(([key, { item, rate, parts, again }]) => {
       const reckoning = this.paper.reckon(`time:${key}`, 'Hours by the time rules').in('hours');
       for (const part of parts) reckoning.plus(`${writtenDay(part.date)}${part.why ? `, ${part.why}` : ''}`, part.hours);
       const figure = reckoning.round('half-up').done();
-      return { item, rate, hours: figure.amount.toDecimal(2), figure };
+      return { item, rate, hours: figure.amount.toDecimal(2), figure, ...(again ? { again: true as const } : {}) };
     });
   }
 }

@@ -14,6 +14,8 @@ export interface TimeEntry {
   /** Begin and end on the clock, `HH:MM`; an end before the begin is on the next day. Needed for premiums by shift. */
   from?: string;
   to?: string;
+  /** Pieces made, or tips received on the day, through the item; there are no hours then. */
+  quantity?: string;
   /** Where or as what it was worked, for the working. */
   label?: string;
 }
@@ -44,8 +46,8 @@ export interface TimeRules {
   /** Hours worked on these days are paid through an item of their own, and count as worked. */
   holidays?: IsoDate[];
   premiums?: ShiftPremium[];
-  /** Items that pay the hours, by code: at the rate, at one and a half, at double; and half the regular rate where several rates meet in a week. */
-  items: { ordinary: string; overtime: string; double?: string; halfPremium?: string; holiday?: string };
+  /** Items that pay the hours, by code: at the rate, at one and a half, at double; and half the regular rate where several rates meet in a week; what brings low pay with tips up to the minimum wage. */
+  items: { ordinary: string; overtime: string; double?: string; halfPremium?: string; holiday?: string; makeUp?: string };
   /** Pay of the workweeks that belongs to the regular rate beside the hourly pay, by first day of the week. */
   bonuses?: Record<IsoDate, string>;
   source: Source;

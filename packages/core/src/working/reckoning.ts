@@ -107,7 +107,8 @@ export class Reckoning {
     const changed = !result.equals(this.running);
     this.running = result;
     if (this.paper.recording && (changed || label)) {
-      const words = places === 2 ? 'Rounded to the cent' : places === 0 ? 'Rounded to the whole unit' : `Rounded to ${places} decimals`;
+      const hundredths = this.unit === 'hours' ? 'Rounded to the hundredth of an hour' : 'Rounded to the cent';
+      const words = places === 2 ? hundredths : places === 0 ? 'Rounded to the whole unit' : `Rounded to ${places} decimals`;
       this.steps.push({
         operation: 'round',
         label: label ?? `${words}, ${ROUNDING_WORDS[rounding]}`,

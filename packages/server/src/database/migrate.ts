@@ -7,6 +7,13 @@ import { setUp } from './migrations/0004-set-up';
 import { payPeriod } from './migrations/0006-pay-period';
 import { time } from './migrations/0007-time';
 import { leaving } from './migrations/0008-leaving';
+import { leave } from './migrations/0009-leave';
+import { clock } from './migrations/0011-clock';
+import { quantities } from './migrations/0012-quantities';
+import { cutOff } from './migrations/0013-cut-off';
+import { ownView } from './migrations/0014-own-view';
+import { sheetSpeed } from './migrations/0015-sheet-speed';
+import { corrections } from './migrations/0010-corrections';
 import { peopleWhole } from './migrations/0005-people-whole';
 
 const MIGRATIONS = [
@@ -18,6 +25,13 @@ const MIGRATIONS = [
   { name: '0006-pay-period', sql: payPeriod },
   { name: '0007-time', sql: time },
   { name: '0008-leaving', sql: leaving },
+  { name: '0009-leave', sql: leave },
+  { name: '0010-corrections', sql: corrections },
+  { name: '0011-clock', sql: clock },
+  { name: '0012-quantities', sql: quantities },
+  { name: '0013-cut-off', sql: cutOff },
+  { name: '0014-own-view', sql: ownView },
+  { name: '0015-sheet-speed', sql: sheetSpeed },
 ];
 
 /** Brings the database to the newest schema, each migration in a transaction of its own. Forward only. */

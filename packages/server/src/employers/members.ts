@@ -34,7 +34,7 @@ export async function addMember(scope: Scope, body: ParsedBodyOf<'addMember'>): 
 export async function changeMember(scope: Scope, userId: string, role: Role | null): Promise<Record<string, never>> {
   return scope.database.transaction(async (transaction) => {
     const members = await Membership.findAll({ where: { employerId: scope.employer.id }, transaction, lock: transaction.LOCK.UPDATE });
-    const member = members.find((candidate) => candidate.userId === userId);
+    const member = members.find((candidate) => candidate.userId === userId && candidate.role !== 'employee');
     const user = await User.findByPk(userId, { transaction });
     if (!member || !user) throw notFound('member');
     if (role !== 'administrator' && !members.some((other) => other.userId !== userId && other.role === 'administrator'))

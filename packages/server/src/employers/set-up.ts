@@ -15,7 +15,7 @@ import { isDeepStrictEqual } from 'node:util';
 import { UniqueConstraintError } from 'sequelize';
 import { historyOf, record } from '../audit/audit';
 import { execute, select, type Database, type Transaction } from '../database/connection';
-import { conflict, invalid, notFound } from '../errors';
+import { conflict, invalid, notFound, Refusal } from '../errors';
 import { validRoutingNumber } from '../people/payment';
 import { theVault } from '../people/secrets';
 import { Membership } from '../users/models';
@@ -40,6 +40,9 @@ export async function beginEmployer(database: Database, userId: string, body: Pa
     throw invalid('There are no rules for this country yet.', [{ path: 'country', expected: 'US' }]);
   }
   if (!pack.filings) throw invalid(`${pack.name} cannot be set up on screen yet.`, [{ path: 'country', expected: 'US' }]);
+  const rights = await Membership.findAll({ where: { userId } });
+  if (rights.length && rights.every((right) => right.role === 'employee'))
+    throw new Refusal(403, 'not-allowed', 'Employees see what is their own. Ask somebody who prepares pay to begin an employer.');
   return database.transaction(async (transaction) => {
     const [demo] = await select<{ today: string }>(
       database,
@@ -82,7 +85,7 @@ export async function setUpView(scope: Scope): Promise<SetUp> {
   );
   const schedules = await select<SetUp['schedules'][number]>(
     database,
-    `select s.id, s.name, s.frequency, s.anchor, s.pay_date_offset as "payDateOffset", s.move,
+    `select s.id, s.name, s.frequency, s.anchor, s.pay_date_offset as "payDateOffset", s.move, s.time_cut_off as "timeCutOff",
             (select count(*) from people p where p.schedule_id = s.id and (p."left" is null or p."left" >= :today)) as people,
             (select count(*) from pay_runs r where r.schedule_id = s.id) as runs
      from pay_schedules s where s.employer_id = :id order by s.name`,
@@ -90,7 +93,7 @@ export async function setUpView(scope: Scope): Promise<SetUp> {
   );
   const members = await select<SetUp['members'][number]>(
     database,
-    'select u.id, u.name, u.email, m.role from memberships m join users u on u.id = m.user_id where m.employer_id = :id order by u.name',
+    `select u.id, u.name, u.email, m.role from memberships m join users u on u.id = m.user_id where m.employer_id = :id and m.role <> 'employee' order by u.name`,
     { id: employer.id },
   );
   const facts = employerFactsSchema.parse(employer.facts);
@@ -327,8 +330,8 @@ export async function addSchedule(scope: Scope, body: ParsedBodyOf<'addSchedule'
     return await scope.database.transaction(async (transaction) => {
       const [row] = (await execute(
         scope.database,
-        'insert into pay_schedules (employer_id, name, frequency, anchor, pay_date_offset, move) values (:employer, :name, :frequency, :anchor, :payDateOffset, :move) returning id',
-        { employer: scope.employer.id, ...body },
+        'insert into pay_schedules (employer_id, name, frequency, anchor, pay_date_offset, move, time_cut_off) values (:employer, :name, :frequency, :anchor, :payDateOffset, :move, :timeCutOff) returning id',
+        { employer: scope.employer.id, ...body, timeCutOff: body.timeCutOff ?? null },
         transaction,
       )) as { id: string }[];
       if (!row) throw new Error('no schedule was made');
@@ -359,7 +362,7 @@ export async function changeSchedule(scope: Scope, id: string, body: ParsedBodyO
       );
       if (!before) throw notFound('pay schedule');
       const { runs, name: _name, ...dates } = before;
-      const { name: _newName, ...wanted } = body;
+      const { name: _newName, timeCutOff, ...wanted } = body;
       if (runs && !isDeepStrictEqual({ ...dates }, { ...wanted }))
         throw conflict(
           'schedule-used',
@@ -367,8 +370,8 @@ export async function changeSchedule(scope: Scope, id: string, body: ParsedBodyO
         );
       await execute(
         scope.database,
-        'update pay_schedules set name = :name, frequency = :frequency, anchor = :anchor, pay_date_offset = :payDateOffset, move = :move where id = :id',
-        { id, ...body },
+        'update pay_schedules set name = :name, frequency = :frequency, anchor = :anchor, pay_date_offset = :payDateOffset, move = :move, time_cut_off = :timeCutOff where id = :id',
+        { id, ...body, timeCutOff: timeCutOff ?? null },
         transaction,
       );
       await record(

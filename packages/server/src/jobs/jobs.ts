@@ -84,7 +84,7 @@ export class Jobs {
   private async resumeCutOff(): Promise<void> {
     const cutOff = await select<CalculationJob>(
       this.database,
-      `select g.run_id as "runId", r.employer_id as "employerId", coalesce(r.last_edited_by, (select m.user_id from memberships m where m.employer_id = r.employer_id limit 1)) as "userId"
+      `select g.run_id as "runId", r.employer_id as "employerId", coalesce(r.last_edited_by, (select m.user_id from memberships m where m.employer_id = r.employer_id and m.role <> 'employee' limit 1)) as "userId"
        from run_progress g join pay_runs r on r.id = g.run_id where g.state in ('waiting', 'running') and r.state <> 'approved' and g.beat < now() - interval '5 seconds'`,
     );
     for (const job of cutOff) await this.boss.send(QUEUE, job, { expireInSeconds: 600, retryLimit: 2, retryDelay: 1 });

@@ -1,5 +1,5 @@
 import type { AnswerOf, ItemChoices, ParsedBodyOf, PayItemPage, PayItemRow } from '@woodruff/contract';
-import { Exact, type PayItem as PayItemFacts, type PercentOf, type Treatment } from '@woodruff/core';
+import { Exact, legalLimits, type PayItem as PayItemFacts, type PercentOf, type Treatment } from '@woodruff/core';
 import { isDeepStrictEqual } from 'node:util';
 import { UniqueConstraintError } from 'sequelize';
 import { historyOf, record } from '../audit/audit';
@@ -65,6 +65,7 @@ export async function payItemPage(scope: Scope, id: string): Promise<PayItemPage
       label: pack.bases.find((candidate) => candidate.code === base)?.label ?? base,
       sign,
     })),
+    legalLimits: legalLimits(scope.employer.country, item.definition.treatment, scope.employer.today),
     treatmentSource: treatment ? sourceWords(treatment) : null,
     changes: await historyOf(scope.database, id),
   };

@@ -10,6 +10,7 @@ import type { PayRun } from './models';
 import { letGo } from '../one-offs/service';
 import type { Scope } from '../users/scope';
 import { openRun } from './calculation';
+import { payRun } from './net-payments';
 import { postRun } from './posting';
 import { openPoints, runView } from './sheet';
 
@@ -43,6 +44,7 @@ export async function approveRun(scope: Scope, runId: string, version: number, k
     await refuseOpenPoints(scope, run, 'approved', transaction);
     await letGo(scope, 'y.run_id = :subject and not y.included', runId, transaction);
     await postRun(scope, run, transaction);
+    await payRun(scope, runId, transaction);
     await run.update(
       { state: 'approved', approvedBy: scope.user.id, approvedAt: new Date(), approvalKey: key, version: run.version + 1 },
       { transaction },

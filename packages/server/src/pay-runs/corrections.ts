@@ -1,5 +1,5 @@
 import type { ReversalPreview } from '@woodruff/contract';
-import { packOf, quarterOf, writtenDate, yearOf, type Totals } from '@woodruff/core';
+import { packOf, quarterOf, written, writtenDate, yearOf, type Totals } from '@woodruff/core';
 import { record } from '../audit/audit';
 import { execute, select, type Transaction } from '../database/connection';
 import { factsChanged } from '../employers/facts-version';
@@ -45,6 +45,17 @@ export async function reversalPreview(scope: Scope, payslipId: string): Promise<
   }
   if (yearOf(date) !== yearOf(posted.payDate))
     notes.push(`The wage statement for ${yearOf(posted.payDate)} is touched and needs a correction if it was given out.`);
+  const [payment] = await select<{ method: string; number: number | null; amount: number }>(
+    scope.database,
+    'select method, number, amount from net_payments where payslip_id = :payslipId and stopped is null',
+    { payslipId },
+  );
+  if (payment)
+    notes.unshift(
+      payment.method === 'cheque'
+        ? `Cheque ${payment.number} over ${written(payment.amount)} was made out: stop it, or have it returned.`
+        : `${written(payment.amount)} went out by ${payment.method}: it has to come back, or be set off against the replacement.`,
+    );
   return {
     name: posted.name,
     payDate: posted.payDate,

@@ -6,6 +6,7 @@ import { logoOf } from '../employers/logo';
 import { notFound } from '../errors';
 import { LEFT, RIGHT, SECOND_INK, Sheet } from '../documents/pdf';
 import type { Scope } from '../users/scope';
+import { MONEY_KINDS } from './result';
 import { payslipsOfRun, payslipView, viewOf } from './payslips';
 import { runTitle, runView } from './sheet';
 
@@ -106,6 +107,27 @@ function printPayslip(sheet: Sheet, scope: Scope, payslip: PayslipView, besideLo
       'text',
       SECOND_INK,
     );
+  printLeave(sheet, payslip);
+}
+
+/** What is left of leave after this payslip. */
+function printLeave(sheet: Sheet, { leave, lines }: PayslipView): void {
+  if (!leave.length) return;
+  sheet.heading('Leave, in hours');
+  for (const { plan, figure, balance } of leave) {
+    const moved = lines
+      .filter((line) => line.code.startsWith(`${figure}:`))
+      .map((line) => `${line.label.replace(`${plan}, `, '')} ${written(line.amount)}`);
+    sheet.row(
+      [
+        { text: plan, at: LEFT, width: 180 },
+        { text: moved.join(', '), at: 474, right: true, width: 250 },
+        { text: `left ${written(balance)}`, at: RIGHT, right: true, width: 80 },
+      ],
+      'text',
+      SECOND_INK,
+    );
+  }
 }
 
 interface Register {
@@ -118,18 +140,8 @@ interface Register {
 async function registerOf(scope: Scope, runId: string): Promise<Register> {
   const run = await runView(scope, runId);
   const payslips = (await payslipsOfRun(scope, runId)).map((stored) => viewOf(stored));
-  const kinds = [
-    'earning',
-    'reimbursement',
-    'benefit-in-kind',
-    'deduction-before-tax',
-    'tax',
-    'deduction-after-tax',
-    'employer-tax',
-    'employer-contribution',
-  ];
   const codes = new Map<string, string>();
-  for (const kind of kinds)
+  for (const kind of MONEY_KINDS)
     for (const payslip of payslips)
       for (const line of payslip.lines)
         if (line.kind === kind && !codes.has(line.code)) codes.set(line.code, line.label.replace(/, .*$/, ''));

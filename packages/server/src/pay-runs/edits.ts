@@ -86,19 +86,30 @@ export async function discardEdits(scope: Scope, runId: string, payslipId?: stri
   });
 }
 
-export async function acceptPoint(scope: Scope, runId: string, key: string, reason: string): Promise<Record<string, never>> {
+export const acceptPoint = (scope: Scope, runId: string, key: string, reason: string): Promise<Record<string, never>> =>
+  acceptPoints(scope, runId, [key], reason);
+
+/** What needed a person was looked at and is to stay as it is, for a reason that the approver sees. */
+export async function acceptPoints(scope: Scope, runId: string, keys: readonly string[], reason: string): Promise<Record<string, never>> {
   return scope.database.transaction(async (transaction) => {
     const run = await openRun(scope, runId, transaction);
     mustBeOpen(run);
-    await execute(
-      scope.database,
-      'insert into accepted_points (run_id, key, reason, user_id) values (:runId, :key, :reason, :user) on conflict (run_id, key) do update set reason = excluded.reason, user_id = excluded.user_id, accepted_at = now()',
-      { runId, key, reason, user: scope.user.id },
-      transaction,
-    );
+    for (const key of keys)
+      await execute(
+        scope.database,
+        'insert into accepted_points (run_id, key, reason, user_id) values (:runId, :key, :reason, :user) on conflict (run_id, key) do update set reason = excluded.reason, user_id = excluded.user_id, accepted_at = now()',
+        { runId, key, reason, user: scope.user.id },
+        transaction,
+      );
+    const kinds = [...new Set(keys.map((key) => key.split(':')[0]))].join(', ');
     await record(
       scope,
-      { action: 'accept', subject: 'run', subjectId: runId, what: `Accepted an open point (${key.split(':')[0]}): ${reason}` },
+      {
+        action: 'accept',
+        subject: 'run',
+        subjectId: runId,
+        what: `Accepted ${keys.length === 1 ? 'an open point' : `${keys.length} open points`} (${kinds}): ${reason}`,
+      },
       transaction,
     );
     return {};
@@ -147,6 +158,7 @@ function tidy(edits: Edits): Edits {
   if (edits.leftOut?.length) kept.leftOut = edits.leftOut;
   if (edits.overrides?.length) kept.overrides = edits.overrides;
   if (edits.note) kept.note = edits.note;
+  if (edits.payment?.method ?? edits.payment?.without?.length) kept.payment = edits.payment;
   return kept;
 }
 
@@ -156,6 +168,8 @@ const lossesOf = (edits: Edits): string[] => [
   ...(edits.leftOut ?? []).map((code) => `${code} left out`),
   ...(edits.overrides ?? []).map((override) => `${override.tax} given by hand as ${override.amount}`),
   ...(edits.note ? ['A note'] : []),
+  ...(edits.payment?.method ? [`Paid by ${edits.payment.method} this once`] : []),
+  ...(edits.payment?.without?.length ? ['Accounts left out this once'] : []),
 ];
 
 function wordsOf(before: Edits, after: Edits, wasIncluded: boolean, included: boolean | undefined): string {

@@ -1,7 +1,8 @@
 import { dateOf, packOf, payDatesInYear, placeOf, quarterOf, yearOf, type PayItem, type PaySchedule } from '@woodruff/core';
 import type { SpecialRules } from '@woodruff/contract';
 import { select, type Transaction } from '../database/connection';
-import { timeRulesOf, weekOf } from '../time/rules';
+import { LEAVE, termsOn } from '../leave/facts';
+import { isTips, timeRulesOf, weekOf } from '../time/rules';
 import { holidaysOf, type Scope } from '../users/scope';
 import type { PersonFacts, RunFacts } from './payslip-input';
 
@@ -45,10 +46,12 @@ export async function loadRunFacts(scope: Scope, run: RunRow, transaction?: Tran
     employer: scope.employer.facts.country,
     items: new Map(items.map((item) => [item.code, item])),
     hourItems: items.filter((item) => item.method.by === 'hours'),
+    timeItems: items.filter((item) => item.code === scope.employer.facts.time?.items.makeUp || isTips(scope, item)),
     salaryItem: items.find((item) => item.method.by === 'salary'),
     spans: await hasShortLimits(scope, transaction),
     rules: run.rules ?? null,
     some: await whatThereIs(scope, transaction),
+    leavePlans: await termsOn(scope, run.periodTo, transaction),
     timeRules: run.kind === 'regular' || run.kind === 'correction' ? timeRulesOf(scope, run.periodFrom, run.periodTo) : null,
   };
 }
@@ -58,11 +61,13 @@ async function whatThereIs(scope: Scope, transaction?: Transaction): Promise<Run
   const [found] = await select<RunFacts['some']>(
     scope.database,
     `select exists (select 1 from standing_taxes st join people p on p.id = st.person_id where p.employer_id = :employer) as "standingTaxes",
+            exists (select 1 from leave_plans where employer_id = :employer) as leave,
+            exists (select 1 from recoveries where employer_id = :employer and ended is null) as recoveries,
             exists (select 1 from one_offs where employer_id = :employer and payslip_id is not null) as "oneOffs"`,
     { employer: scope.employer.id },
     transaction,
   );
-  return found ?? { standingTaxes: true, oneOffs: true };
+  return found ?? { standingTaxes: true, oneOffs: true, leave: true, recoveries: true };
 }
 
 /** Whether any item or anybody's item has a limit by period, month or quarter; only then are such sums looked up. */
@@ -99,9 +104,14 @@ const TAKEN = `(select json_agg(json_strip_nulls(json_build_object('id', o.id, '
              from one_offs o join pay_items i on i.id = o.item_id where o.payslip_id = y.id)`;
 
 /** Approved time of the period, with that of the days before it in a workweek that reaches into it. */
-const TIME = `(select json_agg(json_strip_nulls(json_build_object('date', t.on_date, 'hours', trim_scale(t.hours)::text, 'rate', t.rate, 'item', t.item, 'from', t.begins, 'to', t.ends, 'label', nullif(t.place, ''))) order by t.on_date, t.id)
+const TIME = `(select json_agg(json_strip_nulls(json_build_object('date', t.on_date, 'hours', trim_scale(t.hours)::text, 'rate', t.rate, 'item', t.item, 'quantity', trim_scale(t.quantity)::text, 'from', t.begins, 'to', t.ends, 'label', nullif(t.place, ''))) order by t.on_date, t.id)
               from time_entries t where t.person_id = p.id and t.on_date between :timeFrom and :periodTo
                 and exists (select 1 from timesheets s where s.person_id = p.id and s.period_from = :periodFrom and s.state = 'approved'))`;
+
+/** Pay that is taken back over several payslips, with what is left of it. */
+const RECOVERIES = `(select json_agg(json_build_object('id', v.id, 'item', i.code, 'left', v.total - coalesce((select sum(l.amount) from ledger_lines l where l.person_id = p.id and l.code = 'recovered:' || v.id), 0),
+                'perPayslip', (v.per_payslip / 100.0)::numeric(12, 2)::text, 'reason', v.reason) order by v.entered_at)
+              from recoveries v join pay_items i on i.id = v.item_id where v.person_id = p.id and v.ended is null)`;
 
 /** The latest regular payslip before the run's pay date, its lines summed by code. */
 const EARLIER_PAY = `(select json_build_object('date', e.pay_date, 'lines', (select json_object_agg(s.code, s.amount) from (select l.code, sum(l.amount) as amount from ledger_lines l where l.payslip_id = e.id group by l.code) s))
@@ -122,7 +132,7 @@ export function loadPeopleFacts(
   return select<PersonFacts>(
     scope.database,
     // Looked up person by person through indexes: linear whatever the planner believes about a table that has just been filled.
-    `select y.id as "payslipId", p.id as "personId", p.given_name || ' ' || p.family_name as name, p.born, trim_scale(p.standard_hours)::text as "standardHours", y.edits,
+    `select y.id as "payslipId", p.id as "personId", p.given_name || ' ' || p.family_name as name, p.born, p.kind, p.hired, p."left", p.group_id as "groupId", p.worksite, trim_scale(p.standard_hours)::text as "standardHours", y.edits,
             (select json_agg(json_build_object('id', r.series, 'label', r.label, 'per', r.per, 'amount', trim_scale(r.amount)::text, 'from', r.from_date, 'primary', r.is_primary) order by r.is_primary desc, r.series)
              from (select distinct on (series) * from pay_rates where person_id = p.id and from_date <= :periodTo order by series, from_date desc) r) as rates,
             (select t.facts from tax_details t where t.person_id = p.id and t.from_date <= :payDate order by t.from_date desc limit 1) as tax,
@@ -134,6 +144,8 @@ export function loadPeopleFacts(
              from (select code, coalesce(sum(amount) filter (where tax_year = :taxYear), 0) as year, sum(amount) as in_all from balances where person_id = p.id group by code) b) as balances,
             ${some.oneOffs ? TAKEN : 'null'} as taken,
             ${timeRules ? TIME : 'null'} as time,
+            ${some.leave ? LEAVE : 'null'} as leave,
+            ${some.recoveries ? RECOVERIES : 'null'} as recoveries,
             ${run.rules?.supplemental === 'aggregate' ? EARLIER_PAY : 'null'} as "earlierPay",
             ${spans ? SPANS : 'null'} as spans
      from ${'people' in of ? NO_PAYSLIP : PAYSLIPS} order by p.family_name, p.given_name, p.code`,
@@ -147,7 +159,7 @@ export function loadPeopleFacts(
       taxYear,
       month,
       quarterFrom,
-      timeFrom: timeRules ? weekOf(run.periodFrom, timeRules.weekBegins) : run.periodFrom,
+      timeFrom: timeRules ? weekOf(run.periodFrom, timeRules.base.weekBegins) : run.periodFrom,
     },
     transaction,
   );

@@ -6,7 +6,7 @@ export class PayRun extends Model<InferAttributes<PayRun>, InferCreationAttribut
   declare id: CreationOptional<string>;
   declare employerId: string;
   declare scheduleId: string;
-  declare kind: 'regular' | 'special' | 'correction' | 'opening';
+  declare kind: 'regular' | 'special' | 'correction' | 'opening' | 'adjustment';
   /** Of a special run. */
   declare name: CreationOptional<string>;
   declare rules: CreationOptional<SpecialRules | null>;

@@ -1,17 +1,21 @@
 import type { Edits, SpecialRules } from '@woodruff/contract';
+
 import {
   Exact,
   PAYSLIP_INPUT_FORMAT,
   type Balances,
   type HoursEntry,
+  weekdaysBetween,
   type ItemOnPayslip,
+  type LeaveOnPayslip,
+  type LeavePlan,
   type PayItem,
   type PayslipInput,
   type Rate,
   type StandingTax,
   type TimeEntry,
-  type TimeRules,
 } from '@woodruff/core';
+import { rulesFor, type EmployerTimeRules } from '../time/rules';
 
 /** What all payslips of a run share. */
 export interface RunFacts {
@@ -20,13 +24,17 @@ export interface RunFacts {
   employer: Record<string, unknown>;
   items: Map<string, PayItem>;
   hourItems: PayItem[];
+  /** Items of tips and of make-up pay. */
+  timeItems: PayItem[];
   salaryItem: PayItem | undefined;
   /** How time is turned into hours; null when the pay items for it are not chosen. */
-  timeRules: TimeRules | null;
+  timeRules: EmployerTimeRules | null;
   /** Of a special run: what applies beside what is entered for it. */
   rules: SpecialRules | null;
   /** What anybody has at all, of what most have not. */
-  some: { standingTaxes: boolean; oneOffs: boolean };
+  some: { standingTaxes: boolean; oneOffs: boolean; leave: boolean; recoveries: boolean };
+  /** Terms of the leave plans on the period's last day, by the plan's identifier. */
+  leavePlans: Map<string, LeavePlan>;
   /** Sums by period, month and quarter are needed. */
   spans: boolean;
 }
@@ -37,6 +45,11 @@ export interface PersonFacts {
   personId: string;
   name: string;
   born: string | null;
+  kind: string;
+  groupId: string | null;
+  worksite: string;
+  hired: string | null;
+  left: string | null;
   standardHours: string | null;
   edits: Edits;
   rates: Rate[] | null;
@@ -46,11 +59,24 @@ export interface PersonFacts {
   standingTaxes: StandingTax[] | null;
   /** Of an approved timesheet. */
   time?: TimeEntry[] | null;
+  leave?: LeaveFacts[] | null;
+  recoveries?: { id: string; item: string; left: number; perPayslip: string; reason: string }[] | null;
   earlierPay?: PayslipInput['earlierPay'] | null;
   /** One-offs that were waiting and that this payslip takes. */
   taken: { id: string; item: string; amount: string; note?: string; part?: { from: string; to: string } }[] | null;
   balances: Balances | null;
   spans: Record<string, { month: number; quarter: number; period: number }> | null;
+}
+
+/** A plan that a person is in, with what the ledger and the requests say of it. */
+export interface LeaveFacts {
+  plan: string;
+  balance: number;
+  earnedInYear: number;
+  yearBegun: boolean;
+  days: { date: string; hours: string }[] | null;
+  /** Entered with the leaving: what is left is paid out. */
+  paysOut: boolean;
 }
 
 /** Hours of a person are entered by column: an hour item's code, or `code@2` on the second rate, `code@3` on the third; pieces by the item's code. */
@@ -66,6 +92,14 @@ export function inputOf(run: RunFacts, person: PersonFacts): PayslipInput {
   const rates = person.rates ?? [];
   const primary = rates.find((rate) => rate.primary) ?? rates[0];
   const hourly = primary?.per === 'hour';
+  const leave = leaveOf(run, person, hourly);
+  const employed = run.rules ? undefined : employedPart(run, person);
+  const time = timeOf(run, person);
+  // Taken back with regular pay only, never from a bonus run on the side.
+  const recoveries = (run.rules ? [] : (person.recoveries ?? [])).flatMap(({ item: code, ...recovery }) => {
+    const item = run.items.get(code);
+    return item && recovery.left > 0 ? [{ ...recovery, item }] : [];
+  });
   const items: ItemOnPayslip[] = [];
   // A special run pays what is entered for it; salary and standard hours are the regular run's.
   if (primary && !hourly && run.salaryItem && !run.rules) items.push({ item: run.salaryItem });
@@ -77,7 +111,11 @@ export function inputOf(run: RunFacts, person: PersonFacts): PayslipInput {
     format: PAYSLIP_INPUT_FORMAT,
     country: run.country,
     pay: run.pay,
-    person: person.born === null ? { name: person.name } : { name: person.name, born: person.born },
+    person: {
+      name: person.name,
+      ...(person.born === null ? {} : { born: person.born }),
+      ...(person.kind === 'contractor' ? { contractor: true } : {}),
+    },
     employer: run.employer,
     tax: person.tax ?? {},
     rates,
@@ -88,9 +126,16 @@ export function inputOf(run: RunFacts, person: PersonFacts): PayslipInput {
       const item = run.items.get(code);
       return item ? [{ ...oneOff, item }] : [];
     }),
+    ...(recoveries.length ? { recoveries } : {}),
     leftOut: person.edits.leftOut ?? [],
     overrides: person.edits.overrides ?? [],
-    ...(person.time && run.timeRules ? { time: { rules: run.timeRules, entries: person.time } } : {}),
+    ...(employed ? { employed } : {}),
+    ...(time && run.timeRules ? { time: { rules: rulesFor(run.timeRules, person), entries: time } } : {}),
+    ...(time && run.timeItems.length ? { timeItems: run.timeItems } : {}),
+    ...(leave.length ? { leave } : {}),
+    ...(leave.some((entry) => entry.payOut)
+      ? { payOutItems: leave.flatMap(({ plan }) => run.items.get(plan.payOutItem ?? '') ?? []) }
+      : {}),
     ...(person.earlierPay ? { earlierPay: person.earlierPay } : {}),
     ...(person.standingTaxes ? { standingTaxes: person.standingTaxes } : {}),
     balances: balancesOf(person),
@@ -106,10 +151,10 @@ const applies = ({ rules }: RunFacts, item: PayItem): boolean =>
 /** Hours by column as they count: those entered, else the standard hours on the first item. */
 export function hoursByColumn(
   run: RunFacts,
-  person: Pick<PersonFacts, 'edits' | 'standardHours' | 'time'>,
+  person: Pick<PersonFacts, 'edits' | 'standardHours' | 'time' | 'leave' | 'hired' | 'left'>,
   hourly: boolean,
 ): Record<string, string> {
-  const entered = person.edits.hours ?? {};
+  const entered = withLeave(run, person, hourly);
   const first = run.hourItems[0]?.code;
   if (!hourly || run.rules || person.time || first === undefined || entered[first] !== undefined || person.standardHours === null)
     return entered;
@@ -118,8 +163,73 @@ export function hoursByColumn(
     ([column]) => column !== first && (readColumn(column).series !== null || isPlain(run, column)),
   );
   let rest = Exact.of(person.standardHours);
+  const part = employedPart(run, person);
+  if (part) {
+    const { from, to } = run.pay;
+    rest = rest.times(Exact.whole(weekdaysBetween(part.from ?? from, part.to ?? to))).over(Exact.whole(weekdaysBetween(from, to)));
+  }
   for (const [, hours] of others) rest = rest.minus(Exact.of(hours));
+  for (const { days, plan } of plansOf(run, person))
+    if (plan.item === undefined) for (const day of days) rest = rest.minus(Exact.of(day.hours));
   return { ...entered, [first]: rest.atLeast(Exact.whole(0)).toDecimal(2) };
+}
+
+/** Approved leave that is paid by the hour stands in its item's column, unless hours were entered there or time is kept by the day. */
+function withLeave(run: RunFacts, person: Pick<PersonFacts, 'edits' | 'time' | 'leave'>, hourly: boolean): Record<string, string> {
+  const entered = person.edits.hours ?? {};
+  if (!hourly || run.rules || person.time) return entered;
+  const hours = { ...entered };
+  for (const { plan, days } of plansOf(run, person)) {
+    if (plan.item === undefined || entered[plan.item] !== undefined || !days.length) continue;
+    hours[plan.item] = days.reduce((sum, day) => sum.plus(Exact.of(day.hours)), Exact.of(hours[plan.item] ?? '0')).toDecimal(2);
+  }
+  return hours;
+}
+
+/** Approved time with approved leave, but for days on which the sheet has that leave already. */
+function timeOf(run: RunFacts, { time, leave }: PersonFacts): TimeEntry[] | null {
+  if (!time) return null;
+  const off = plansOf(run, { leave }).flatMap(({ plan, days }) => {
+    const { item, name } = plan;
+    if (item === undefined) return [];
+    return days
+      .filter(({ date }) => !time.some((entry) => entry.date === date && entry.item === item))
+      .map(({ date, hours }): TimeEntry => ({ date, hours, item, label: `${name}, approved` }));
+  });
+  return off.length ? [...time, ...off] : time;
+}
+
+const plansOf = (run: RunFacts, { leave }: Pick<PersonFacts, 'leave'>) =>
+  [...new Map((leave ?? []).map((facts) => [facts.plan, facts])).values()].flatMap((facts) => {
+    const plan = run.leavePlans.get(facts.plan);
+    return plan ? [{ ...facts, plan, days: facts.days ?? [] }] : [];
+  });
+
+/** The person's plans as the payslip needs them; nothing is earned by runs beside the regular ones. */
+function leaveOf(run: RunFacts, person: PersonFacts, hourly: boolean): LeaveOnPayslip[] {
+  if (run.rules && !run.rules.paysOutLeave) return [];
+  return plansOf(run, person).map(({ plan, balance, earnedInYear, yearBegun, days, paysOut }) => {
+    const within = hourly && plan.item !== undefined;
+    const payOut = paysOut && plan.payOutItem !== undefined && (!!run.rules?.paysOutLeave || (!!person.left && person.left <= run.pay.to));
+    return {
+      plan,
+      ...(person.hired ? { hired: person.hired } : {}),
+      balance,
+      earnedInYear,
+      yearBegun,
+      taken: within || run.rules ? [] : days,
+      ...(!hourly && person.standardHours !== null ? { standardHours: person.standardHours } : {}),
+      earns: !run.rules,
+      ...(payOut ? { payOut } : {}),
+    };
+  });
+}
+
+/** Where employment began or ended within the period. */
+function employedPart({ pay }: RunFacts, { hired, left }: Pick<PersonFacts, 'hired' | 'left'>): PayslipInput['employed'] {
+  const from = hired && hired > pay.from && hired <= pay.to ? { from: hired } : {};
+  const to = left && left >= pay.from && left < pay.to ? { to: left } : {};
+  return 'from' in from || 'to' in to ? { ...from, ...to } : undefined;
 }
 
 const isPlain = (run: RunFacts, column: string): boolean => {
@@ -129,12 +239,16 @@ const isPlain = (run: RunFacts, column: string): boolean => {
 
 function hoursOf(run: RunFacts, person: PersonFacts, rates: Rate[]): HoursEntry[] {
   const primary = rates.find((rate) => rate.primary);
-  return Object.entries(hoursByColumn(run, person, primary?.per === 'hour')).flatMap(([column, hours]) => {
-    const { item, series } = readColumn(column);
-    if (run.items.get(item)?.method.by === 'pieces') return [];
-    const rate = series === null ? primary : rates.find((candidate) => candidate.id === series && candidate.per === 'hour');
-    return [{ item, rate: rate?.id ?? '', hours }];
-  });
+  const columns = Object.entries(hoursByColumn(run, person, primary?.per === 'hour'));
+  const place = ([column]: [string, string]) => run.hourItems.findIndex((item) => item.code === readColumn(column).item);
+  return columns
+    .sort((a, b) => place(a) - place(b))
+    .flatMap(([column, hours]) => {
+      const { item, series } = readColumn(column);
+      if (run.items.get(item)?.method.by === 'pieces') return [];
+      const rate = series === null ? primary : rates.find((candidate) => candidate.id === series && candidate.per === 'hour');
+      return [{ item, rate: rate?.id ?? '', hours }];
+    });
 }
 
 function balancesOf({ balances, spans }: PersonFacts): Balances {

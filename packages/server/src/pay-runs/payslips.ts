@@ -80,6 +80,11 @@ export function viewOf(stored: Stored, workings: PayslipView['workings'] = {}): 
     })),
     totals: totalsOf(stored.lines, sign),
     notDue: [],
+    leave: (input.leave ?? []).map(({ plan, balance }) => ({
+      plan: plan.name,
+      figure: `leave:${plan.code}`,
+      balance: stored.lines.reduce((sum, line) => (line.code.startsWith(`leave:${plan.code}:`) ? sum + sign * line.amount : sum), balance),
+    })),
     taken: [],
     workings,
     history: [],

@@ -2,6 +2,18 @@ import { Exact, type Payslip, type PayslipInput } from '@woodruff/core';
 import { columnOf } from './payslip-input';
 import { copyRow } from '../database/copy';
 
+/** Kinds of line that are money of a run, in the order of a payslip; leave, and sums that only returns need, are not. */
+export const MONEY_KINDS = [
+  'earning',
+  'reimbursement',
+  'benefit-in-kind',
+  'deduction-before-tax',
+  'tax',
+  'deduction-after-tax',
+  'employer-tax',
+  'employer-contribution',
+] as const;
+
 /** Columns of payslip_results in the order in which rows are written. */
 export const RESULT_COLUMNS = [
   'payslip_id',

@@ -1,3 +1,4 @@
+import { adjustable, adjustBalances, checkAdjustment } from './adjustments';
 import { setTimeout as wait } from 'node:timers/promises';
 import type { Router } from 'express';
 import { execute, type Database } from '../database/connection';
@@ -10,9 +11,11 @@ import { approveRun, sendBackRun, submitRun } from './approval';
 import { openRun } from './calculation';
 import { reversalPreview, reversePayslip } from './corrections';
 import { fileName, payslipsPdf, registerCsv, registerXlsx } from './documents';
-import { acceptPoint, changePayslip, discardEdits, mustBeOpen, wouldLose } from './edits';
+import { acceptPoints, changePayslip, discardEdits, mustBeOpen, wouldLose } from './edits';
 import { compareRun, netWanted, payslipInputOf, payslipView, whyDifferent } from './payslips';
+import { netPaymentOf, payAgain } from './net-payments';
 import { importHours } from './hours-import';
+import { behindRun, reviewOf } from './review';
 import { listRuns, runTitle, runView, sheetOf } from './sheet';
 import { startSpecialRun } from './special';
 import { reverseRun, withdrawRun } from './whole-run';
@@ -51,12 +54,13 @@ export function payRunRoutes(handle: Handle, router: Router, database: Database,
     return reversed;
   });
   handle('sheet', ({ scope, path }) => sheetOf(scope, path('id')));
+  handle('runTotals', ({ scope, path }) => runView(scope, path('id')));
   handle('calculateRun', async ({ scope, path }) => {
     await takeInReadyPeople(scope, path('id'));
     return calculate(scope, path('id'));
   });
   handle('progress', ({ scope, path }) => progressOf(scope, path('id')));
-  handle('deleteRun', ({ scope, path }) => deleteRun(scope, path('id')));
+  handle('deleteRun', ({ scope, path, query }) => deleteRun(scope, path('id'), query.time));
   handle('changePayslip', ({ scope, path, body }) => changePayslip(scope, path('id'), path('payslip'), body));
   handle('importHours', async ({ scope, path, body }) => {
     const people = await importHours(scope, path('id'), body.csv);
@@ -68,7 +72,7 @@ export function payRunRoutes(handle: Handle, router: Router, database: Database,
     await discardEdits(scope, path('id'), body.payslip);
     return calculate(scope, path('id'));
   });
-  handle('acceptPoint', ({ scope, path, body }) => acceptPoint(scope, path('id'), body.key, body.reason));
+  handle('acceptPoints', ({ scope, path, body }) => acceptPoints(scope, path('id'), body.keys, body.reason));
   handle('comparison', ({ scope, path }) => compareRun(scope, path('id')));
   handle('approve', ({ scope, path, body, request }) => {
     const key = request.get('idempotency-key');
@@ -121,4 +125,11 @@ export function payRunRoutes(handle: Handle, router: Router, database: Database,
     }
     response.end();
   });
+  handle('adjustable', ({ scope, path }) => adjustable(scope, path('id')));
+  handle('checkAdjustment', ({ scope, body }) => checkAdjustment(scope, body));
+  handle('adjustBalances', ({ scope, body }) => adjustBalances(scope, body));
+  handle('netPayment', ({ scope, path }) => netPaymentOf(scope, path('id')));
+  handle('payAgain', ({ scope, path, body }) => payAgain(scope, path('id'), body));
+  handle('review', ({ scope, path, query }) => reviewOf(scope, path('id'), query.against));
+  handle('behindRun', ({ scope, path, query }) => behindRun(scope, path('id'), query));
 }

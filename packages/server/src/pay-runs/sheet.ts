@@ -102,8 +102,19 @@ export async function sheetOf(scope: Scope, runId: string): Promise<Sheet> {
     cashBy,
     stale: run.state === 'open' && run.factsVersion < scope.employer.factsVersion,
     mayApprove: may(scope.role, 'approve') && !(scope.employer.facts.secondPersonApproves && run.lastEditedBy === scope.user.id),
+    timesheets: await timesheetsOf(scope, run),
     withdrawUntil: withdrawUntil(scope, run),
   };
+}
+
+async function timesheetsOf(scope: Scope, run: PayRun): Promise<number> {
+  if (run.kind !== 'regular') return 0;
+  const [found] = await select<{ sheets: number }>(
+    scope.database,
+    `select count(*)::int as sheets from timesheets s join payslips y on y.person_id = s.person_id and y.run_id = :run where s.period_from = :from and s.state = 'approved'`,
+    { run: run.id, from: run.periodFrom },
+  );
+  return found?.sheets ?? 0;
 }
 
 /** An approved run can be withdrawn until the business day before its pay date; afterwards it is reversed. */
@@ -172,7 +183,11 @@ export async function openPoints(scope: Scope, run: PayRun, transaction?: Transa
     scope.database,
     `select y.id as "payslipId", y.person_id as "personId", p.given_name || ' ' || p.family_name as name, x.problems, x.gross, (x.summary->>'hourly')::boolean as hourly
        from payslips y join people p on p.id = y.person_id join payslip_results x on x.payslip_id = y.id
-       where y.run_id = :run and y.included and ${changed ? `(y.id = :changed or (x.run_id = :run and x.problems <> '[]'::jsonb and x.problems @> '[{"code": "limit-is-zero"}]'))` : `(x.problems <> '[]'::jsonb or x.gross = 0)`} order by name`,
+       where y.run_id = :run and y.included and ${
+         changed
+           ? `y.id in (select :changed::uuid union select payslip_id from payslip_results where run_id = :run and problems @> '[{"code": "limit-is-zero"}]')`
+           : `(x.problems <> '[]'::jsonb or x.gross = 0)`
+       } order by name`,
     { run: run.id, changed },
     transaction,
   );
@@ -344,11 +359,11 @@ async function holdersInRun(scope: Scope, run: PayRun, itemId: string, transacti
   return counted?.holders ?? 0;
 }
 
-/** What an edit changed: its row, the run's totals, and the points. */
+/** What an edit changed: its row and the points. */
 export async function changedView(scope: Scope, run: PayRun, payslipId: string, transaction: Transaction): Promise<Changed> {
   const [row] = await sheetRows(scope, run, payslipId, transaction);
   if (!row) throw notFound('payslip');
-  return { row, run: await runView(scope, run.id, transaction), points: await openPoints(scope, run, transaction, payslipId) };
+  return { row, runVersion: run.version, points: await openPoints(scope, run, transaction, payslipId) };
 }
 
 export const runTitle = (run: Run): string => `${writtenPeriod(run.from, run.to)}, ${run.name || run.schedule}`;

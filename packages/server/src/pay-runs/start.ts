@@ -14,12 +14,13 @@ import { PayRun, Payslip } from './models';
 interface ScheduleRow extends PaySchedule {
   id: string;
   name: string;
+  timeCutOff: number | null;
 }
 
 export const schedulesOf = (scope: Scope): Promise<ScheduleRow[]> =>
   select(
     scope.database,
-    'select id, name, frequency, anchor, pay_date_offset as "payDateOffset", move from pay_schedules where employer_id = :employer order by name',
+    'select id, name, frequency, anchor, pay_date_offset as "payDateOffset", move, time_cut_off as "timeCutOff" from pay_schedules where employer_id = :employer order by name',
     { employer: scope.employer.id },
   );
 
@@ -127,6 +128,7 @@ export async function readyPeople(
   const rows = await select<{
     id: string;
     name: string;
+    kind: string;
     hired: string | null;
     left: string | null;
     absence: { from: string; to?: string | null; reason: string } | null;
@@ -135,7 +137,7 @@ export async function readyPeople(
     tax: unknown;
   }>(
     scope.database,
-    `select p.id, p.given_name || ' ' || p.family_name as name, p.hired, p."left", p.absence, p.schedule_id as "scheduleId",
+    `select p.id, p.given_name || ' ' || p.family_name as name, p.kind, p.hired, p."left", p.absence, p.schedule_id as "scheduleId",
             exists (select 1 from pay_rates r where r.person_id = p.id and r.from_date <= :to) as "hasRate",
             (select t.facts from tax_details t where t.person_id = p.id and t.from_date <= :to order by t.from_date desc limit 1) as tax
      from people p where p.employer_id = :employer and (p.schedule_id = :scheduleId or p.schedule_id is null) and (p."left" is null or p."left" >= :from)`,
@@ -172,12 +174,14 @@ export async function takeInReadyPeople(scope: Scope, runId: string): Promise<nu
   return added.length;
 }
 
-export async function deleteRun(scope: Scope, runId: string): Promise<Record<string, never>> {
+/** What time its payslips take their hours from waits for the next run of the period, or is discarded too. */
+export async function deleteRun(scope: Scope, runId: string, time: 'keep' | 'discard' = 'keep'): Promise<Record<string, never>> {
   return scope.database.transaction(async (transaction) => {
     const run = await openRun(scope, runId, transaction);
     if (run.state === 'approved') throw conflict('approved', 'This run is approved and posted. Reverse its payslips instead.');
     mustBeOpen(run);
     await letGo(scope, 'y.run_id = :subject', runId, transaction);
+    if (time === 'discard') await discardTime(scope, run, transaction);
     await execute(scope.database, 'delete from payslip_results where run_id = :runId', { runId }, transaction);
     await execute(scope.database, 'delete from payslips where run_id = :runId', { runId }, transaction);
     await run.destroy({ transaction });
@@ -193,4 +197,32 @@ export async function deleteRun(scope: Scope, runId: string): Promise<Record<str
     );
     return {};
   });
+}
+
+/** The timesheets of the run's period and people go; those of a locked period do not. */
+async function discardTime(scope: Scope, run: PayRun, transaction: Transaction): Promise<void> {
+  const [locked] = await select<{ one: number }>(
+    scope.database,
+    'select 1 as one from time_locks where schedule_id = :schedule and period_from = :from',
+    { schedule: run.scheduleId, from: run.periodFrom },
+    transaction,
+  );
+  if (locked) throw conflict('time-locked', 'The time of this period is locked. Unlock it first, or keep it.');
+  const gone = (await execute(
+    scope.database,
+    `delete from timesheets s using payslips y where y.run_id = :runId and y.person_id = s.person_id and s.period_from = :from returning s.person_id as id`,
+    { runId: run.id, from: run.periodFrom },
+    transaction,
+  )) as { id: string }[];
+  for (const { id } of gone)
+    await record(
+      scope,
+      {
+        action: 'time',
+        subject: 'person',
+        subjectId: id,
+        what: `Time of the period from ${writtenDate(run.periodFrom)} discarded with the draft of its run`,
+      },
+      transaction,
+    );
 }

@@ -55,7 +55,8 @@ export async function reverseRun(
 ): Promise<{ replacementRun: string | null }> {
   return scope.database.transaction(async (transaction) => {
     const run = await openRun(scope, runId, transaction);
-    if (run.state !== 'approved' || run.kind === 'opening') throw conflict('not-approved', 'Only an approved run of payslips is reversed.');
+    if (run.state !== 'approved' || run.kind === 'opening' || run.kind === 'adjustment')
+      throw conflict('not-approved', 'Only an approved run of payslips is reversed.');
     const date = scope.employer.today;
     await reverseAll(scope, run, date, reason, transaction);
     await record(scope, { action: 'reverse', subject: 'run', subjectId: runId, what: `Reversed the whole run: ${reason}` }, transaction);

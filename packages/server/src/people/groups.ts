@@ -4,6 +4,7 @@ import { record } from '../audit/audit';
 import { select, within, type Transaction } from '../database/connection';
 import { factsChanged } from '../employers/facts-version';
 import { conflict, invalid, notFound } from '../errors';
+import { planOf, setLeaveMembers } from '../leave/plans';
 import { changeHolders } from '../pay-items/holders';
 import type { Scope } from '../users/scope';
 import { changeFacts } from './dated-changes';
@@ -20,7 +21,7 @@ const LABELS: Record<Fact, string> = {
   kind: 'kind',
   standardHours: 'standard hours',
 };
-const NOTHING: GroupDefaults = { department: '', worksite: '', job: '', items: [] };
+const NOTHING: GroupDefaults = { department: '', worksite: '', job: '', items: [], leavePlans: [] };
 
 /** A value as it is compared: hours written differently are the same hours. */
 const plain = (fact: Fact, value: string | null | undefined): string =>
@@ -36,6 +37,7 @@ const itemWords = ({ amount, percent }: HeldItem): string => (percent ? `${figur
 interface Member {
   person: Person;
   items: Map<string, HeldItem>;
+  leavePlans: ReadonlySet<string>;
 }
 
 /** What one person takes over, and where they keep a value of their own. */
@@ -44,6 +46,8 @@ interface Step {
   facts: Partial<Record<Fact, string | null>>;
   give: HeldItem[];
   end: string[];
+  join: string[];
+  quit: string[];
   follow: string[];
   keep: string[];
 }
@@ -150,7 +154,7 @@ export async function joinGroup(scope: Scope, groupId: string, person: Person, t
   await person.reload({ transaction });
   await person.update({ groupId }, { transaction });
   const from = person.hired ?? scope.employer.today;
-  const step = stepOf({ person, items: new Map() }, NOTHING, group.defaults, await itemNames(scope), true);
+  const step = stepOf({ person, items: new Map(), leavePlans: new Set() }, NOTHING, group.defaults, await itemNames(scope), true);
   await take(scope, [{ ...step, facts: {} }], from, `Group ${group.name}`, transaction);
 }
 
@@ -188,10 +192,15 @@ async function moveSteps(
   const earlier = await PayGroup.findAll({ where: { employerId: scope.employer.id }, ...(transaction ? { transaction } : {}) });
   const defaultsOf = new Map(earlier.map((one) => [one.id, one.defaults]));
   const names = await itemNames(scope);
-  return members.map((member) =>
-    stepOf(member, { ...NOTHING, items: defaultsOf.get(member.person.groupId ?? '')?.items ?? [] }, group.defaults, names, true),
-  );
+  return members.map((member) => stepOf(member, suppliedBy(defaultsOf.get(member.person.groupId ?? '')), group.defaults, names, true));
 }
+
+/** Of an earlier group, its items and leave plans end where the new one has none of them; its facts do not matter. */
+const suppliedBy = (defaults: GroupDefaults | undefined): GroupDefaults => ({
+  ...NOTHING,
+  items: defaults?.items ?? [],
+  leavePlans: defaults?.leavePlans ?? [],
+});
 
 async function membersOf(
   scope: Scope,
@@ -204,8 +213,17 @@ async function membersOf(
     await Person.findAll({ where: { employerId: scope.employer.id, ...where }, order: ['familyName', 'givenName'], ...within })
   ).filter((person) => !person.left || person.left >= from);
   const held = people.length ? await PersonItem.findAll({ where: { personId: people.map(({ id }) => id) }, ...within }) : [];
+  const inPlans = people.length
+    ? await select<{ personId: string; planId: string }>(
+        scope.database,
+        `select person_id as "personId", plan_id as "planId" from leave_members where person_id in (:people) and from_date <= :from and (to_date is null or to_date >= :from)`,
+        { people: people.map(({ id }) => id), from },
+        transaction,
+      )
+    : [];
   return people.map((person) => ({
     person,
+    leavePlans: new Set(inPlans.filter((one) => one.personId === person.id).map((one) => one.planId)),
     items: new Map(
       held
         .filter((item) => item.personId === person.id && item.fromDate <= from && (item.toDate === null || item.toDate >= from))
@@ -219,7 +237,7 @@ async function membersOf(
  * who has something else keeps it, unless `overrule` (joining a group) takes the group's facts in any case.
  */
 function stepOf(member: Member, was: GroupDefaults, is: GroupDefaults, names: ReadonlyMap<string, string>, overrule: boolean): Step {
-  const step: Step = { member, facts: {}, give: [], end: [], follow: [], keep: [] };
+  const step: Step = { member, facts: {}, give: [], end: [], join: [], quit: [], follow: [], keep: [] };
   for (const fact of FACTS) {
     const [old, now, own] = [plain(fact, was[fact]), plain(fact, is[fact]), plain(fact, member.person[fact])];
     if (now === '' || now === own || (!overrule && now === old)) continue;
@@ -249,6 +267,17 @@ function stepOf(member: Member, was: GroupDefaults, is: GroupDefaults, names: Re
       step.follow.push(`${name} ends`);
     } else step.keep.push(`${name} ${itemWords(own)}`);
   }
+  const [plansBefore, plansNow] = [was.leavePlans ?? [], is.leavePlans ?? []];
+  for (const plan of plansNow)
+    if (!member.leavePlans.has(plan) && (overrule || !plansBefore.includes(plan))) {
+      step.join.push(plan);
+      step.follow.push(`leave plan ${names.get(plan) ?? ''}`);
+    }
+  for (const plan of plansBefore)
+    if (member.leavePlans.has(plan) && !plansNow.includes(plan)) {
+      step.quit.push(plan);
+      step.follow.push(`leave plan ${names.get(plan) ?? ''} ends`);
+    }
   return step;
 }
 
@@ -265,6 +294,16 @@ async function take(scope: Scope, steps: readonly Step[], from: string, reason: 
   }
   const inside = { ...scope, database: within(scope.database, transaction) };
   for (const [itemId, of] of entries) await changeHolders(inside, itemId, { from, entries: of });
+  for (const [which, end] of [
+    ['join', false],
+    ['quit', true],
+  ] as const)
+    for (const plan of new Set(steps.flatMap((step) => step[which])))
+      await setLeaveMembers(inside, plan, {
+        personIds: steps.filter((step) => step[which].includes(plan)).map((step) => step.member.person.id),
+        from,
+        end,
+      });
   await factsChanged(scope, transaction);
 }
 
@@ -284,7 +323,8 @@ const effectOf = (steps: readonly Step[]): GroupEffect => {
 async function itemNames(scope: Scope): Promise<Map<string, string>> {
   const rows = await select<{ id: string; name: string }>(
     scope.database,
-    `select id, name from pay_schedules where employer_id = :employer union all select id, definition->>'name' from pay_items where employer_id = :employer`,
+    `select id, name from pay_schedules where employer_id = :employer union all select id, definition->>'name' from pay_items where employer_id = :employer
+     union all select l.id, (select t.terms->>'name' from leave_terms t where t.plan_id = l.id order by t.from_date desc limit 1) from leave_plans l where l.employer_id = :employer`,
     { employer: scope.employer.id },
   );
   return new Map(rows.map(({ id, name }) => [id, name]));
@@ -305,6 +345,7 @@ async function checkDefaults(scope: Scope, defaults: GroupDefaults, transaction:
     if (!item) throw invalid('There is no such pay item.', [{ path: 'defaults.items', expected: 'pay items of this employer' }]);
     if (item.retired) throw conflict('retired', `${item.name} is retired. Bring it back first, or choose another item.`);
   }
+  for (const plan of defaults.leavePlans) await planOf(scope, plan, transaction);
   if (!defaults.scheduleId) return;
   const found = await select(
     scope.database,

@@ -73,7 +73,13 @@ export async function leave(scope: Scope, id: string, body: ParsedBodyOf<'leave'
         scheduleId: person.scheduleId,
         name: `Final pay, ${person.givenName} ${person.familyName}`,
         payDate: finalPay.payDate,
-        rules: { items: [], ordinaryDeductions: finalPay.ordinaryDeductions, supplemental: finalPay.supplemental, takesWaiting: false },
+        rules: {
+          items: [],
+          ordinaryDeductions: finalPay.ordinaryDeductions,
+          supplemental: finalPay.supplemental,
+          takesWaiting: false,
+          ...(body.paysLeave ? { paysOutLeave: true } : {}),
+        },
         people: [{ personId: id, amounts }],
       });
       runId = run.id;
@@ -92,13 +98,14 @@ export async function leave(scope: Scope, id: string, body: ParsedBodyOf<'leave'
     );
     await execute(
       scope.database,
-      `insert into leavings (person_id, last_day, reason, notice, run_id, ended, facts_before, user_id) values (:id, :lastDay, :reason, :notice, :runId, :ended, :before, :user)`,
+      `insert into leavings (person_id, last_day, reason, notice, run_id, ended, facts_before, pays_leave, user_id) values (:id, :lastDay, :reason, :notice, :runId, :ended, :before, :paysLeave, :user)`,
       {
         id,
         lastDay: body.lastDay,
         reason: body.reason,
         notice: JSON.stringify(body.notice),
         runId,
+        paysLeave: body.paysLeave,
         ended: JSON.stringify(ended),
         before: JSON.stringify({ left: before.left ?? null, leftReason: before.leftReason ?? null }),
         user: scope.user.id,

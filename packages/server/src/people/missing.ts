@@ -3,6 +3,7 @@ import type { CountryPack } from '@woodruff/core';
 /** What is on file of a person, as far as being paid depends on it. */
 export interface OnFile {
   hired: string | null;
+  kind: string;
   scheduleId: string | null;
   hasRate: boolean;
   tax: unknown;
@@ -25,8 +26,9 @@ export function missingFacts(onFile: OnFile, pack: CountryPack): MissingFact[] {
   if (!onFile.hired) add('No hire date', 'facts', true);
   if (!onFile.scheduleId) add('No pay schedule', 'facts', true);
   if (!onFile.hasRate) add('No rate of pay', 'pay', true);
+  // Contractors pay their own taxes.
   const tax = pack.taxSchema.safeParse(onFile.tax);
-  if (!tax.success)
+  if (!tax.success && onFile.kind !== 'contractor')
     add(onFile.tax ? `Tax details incomplete: ${tax.error.issues[0]?.path.join('.') ?? ''}` : 'No tax details', 'tax', true);
   if (!onFile.hasNumber) add('No national number', 'facts', false);
   if (!onFile.hasPayment) add('No method of payment', 'payment', false);

@@ -17,7 +17,7 @@ export class Person extends Model<InferAttributes<Person>, InferCreationAttribut
   declare department: string;
   declare worksite: string;
   declare job: string;
-  declare kind: 'regular' | 'seasonal' | 'casual';
+  declare kind: 'regular' | 'seasonal' | 'casual' | 'contractor';
   declare scheduleId: string | null;
   declare standardHours: string | null;
   declare address: { line1: string; line2: string; city: string; state: string; postcode: string };
@@ -28,6 +28,8 @@ export class Person extends Model<InferAttributes<Person>, InferCreationAttribut
   declare emergency: CreationOptional<{ name: string; phone: string; relation: string }>;
   declare own: CreationOptional<Record<string, string>>;
   declare groupId: CreationOptional<string | null>;
+  /** Since when year-end forms come electronically. */
+  declare electronicForms: CreationOptional<string | null>;
   declare managerId: CreationOptional<string | null>;
   declare absence: CreationOptional<{ from: string; to?: string | null | undefined; reason: string } | null>;
   declare payment: CreationOptional<Payment | null>;
@@ -130,6 +132,7 @@ export function definePeople(sequelize: Database): void {
       emergency: DataTypes.JSONB,
       own: DataTypes.JSONB,
       groupId: DataTypes.UUID,
+      electronicForms: DataTypes.DATEONLY,
       managerId: DataTypes.UUID,
       absence: DataTypes.JSONB,
       payment: DataTypes.JSONB,

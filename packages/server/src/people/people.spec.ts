@@ -9,7 +9,9 @@ import { addNote, removeDocument, setDocument } from './notes';
 import { placeOf } from './postcodes';
 import { setPayment, trialDeposit, validRoutingNumber } from './payment';
 import { Vault } from './secrets';
-import { personFactsSchema } from '@woodruff/contract';
+import { personFactsSchema, rateSchema } from '@woodruff/contract';
+import { sheetOf } from '../pay-runs/sheet';
+import { yearEnd } from '../returns/service';
 import type { Scope } from '../users/scope';
 
 const refused = async (work: Promise<unknown>): Promise<{ code: string; message: string; more?: { changed?: unknown[] } }> =>
@@ -215,5 +217,22 @@ describe('Beside what is paid', () => {
     expect(await own('XL').catch((error: unknown) => (error as Error).message)).toBe('Shirt: expected one of S, M.');
     await own('M');
     expect((await personPage(scope, id)).facts.own).toEqual({ shirt: 'M' });
+  });
+
+  it('contractors are paid without tax details, counted as no employees and given no wage statement', async () => {
+    const works = await Workplace.make();
+    const clerk = await works.scope();
+    const { version, facts } = await personPage(clerk, works.people.unfinished);
+    await changePerson(clerk, works.people.unfinished, { version, facts: { ...facts, kind: 'contractor' }, from: null, reason: '' });
+    await addRate(clerk, works.people.unfinished, rateSchema.parse({ label: 'Fee', per: 'period', amount: '1800', from: '2026-01-01' }));
+    expect((await personPage(clerk, works.people.unfinished)).missing.map((fact) => fact.sentence)).toEqual([
+      'No national number',
+      'No method of payment',
+    ]);
+    const run = await works.run();
+    const row = (await sheetOf(clerk, run)).rows.find((one) => one.personId === works.people.unfinished);
+    expect([row?.totals.gross, row?.totals.taxes, row?.totals.net, row?.totals.employerCost]).toEqual([180_000, 0, 180_000, 180_000]);
+    await works.approve(run);
+    expect((await yearEnd(clerk, 2026)).statements.map((one) => one.name)).not.toContain('Unfinished, Una');
   });
 });

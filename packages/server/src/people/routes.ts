@@ -1,4 +1,6 @@
 import type { Handle } from '../http/route';
+import { addRecovery, endRecovery, recoveriesOf } from './recoveries';
+import { refund, refundableOf } from './refunds';
 import { withdrawChange } from './dated-changes';
 import { addGroup, changeGroup, checkGroupChange, checkMove, groupsOf, moveToGroup, removeGroup } from './groups';
 import type { Jobs } from '../jobs/jobs';
@@ -81,4 +83,9 @@ export function peopleRoutes(handle: Handle, jobs: Jobs): void {
   handle('removeDocument', ({ scope, path }) => removeDocument(scope, path('id'), path('document')));
   handle('setNationalNumber', ({ scope, path, body }) => setNationalNumber(scope, path('id'), body.nationalNumber));
   handle('reveal', ({ scope, path, body }) => reveal(scope, path('id'), body.what));
+  handle('recoveries', ({ scope, path }) => recoveriesOf(scope, path('id')));
+  handle('addRecovery', ({ scope, path, body }) => addRecovery(scope, path('id'), body));
+  handle('endRecovery', ({ scope, path, body }) => endRecovery(scope, path('id'), path('recovery'), body.reason));
+  handle('refundable', ({ scope, path }) => refundableOf(scope, path('id')));
+  handle('refund', ({ scope, path, body }) => refund(scope, path('id'), body));
 }

@@ -43,7 +43,7 @@ export async function listPeople(scope: Scope): Promise<PersonRow[]> {
     const missing =
       row.left && row.left < scope.employer.today
         ? []
-        : missingFacts({ hired: row.hired, scheduleId, hasRate: rate !== null, tax, hasNumber, hasPayment }, pack);
+        : missingFacts({ hired: row.hired, kind: row.kind, scheduleId, hasRate: rate !== null, tax, hasNumber, hasPayment }, pack);
     return {
       ...row,
       pay: rate ? rateWords(rate.per, rate.amount) : '',
@@ -193,6 +193,7 @@ export async function personPage(scope: Scope, id: string): Promise<PersonView> 
   const missing = missingFacts(
     {
       hired: person.hired,
+      kind: person.kind,
       scheduleId: person.scheduleId,
       hasRate: rates.length > 0,
       tax: taxDetails[0]?.facts,

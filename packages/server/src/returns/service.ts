@@ -37,7 +37,8 @@ export async function quarterlyReturn(scope: Scope, { year, quarter }: Quarter):
   const [count] = await select<{ people: number }>(
     scope.database,
     `select count(distinct y.person_id) as people from payslips y join pay_runs r on r.id = y.run_id
-     where r.employer_id = :employer and y.state = 'posted' and r.period_from <= :twelfth and r.period_to >= :twelfth`,
+     where r.employer_id = :employer and y.state = 'posted' and r.period_from <= :twelfth and r.period_to >= :twelfth
+       and not exists (select 1 from people p where p.id = y.person_id and p.kind = 'contractor')`,
     { employer: scope.employer.id, twelfth },
   );
   const made = filingsOf(scope).quarterlyReturn(from, rows, count?.people ?? 0, 0);
@@ -98,8 +99,11 @@ export async function yearEnd(scope: Scope, year: number): Promise<YearEnd> {
      join people p on p.id = b.person_id order by p.family_name, p.given_name`,
     { employer: scope.employer.id, year: String(year) },
   );
-  const statements = people.map((person) => {
-    const boxes = filings.statement(person.sums);
+  // Who was paid as a contractor only has no wages to state.
+  const stated = people
+    .map((person) => ({ ...person, boxes: filings.statement(person.sums) }))
+    .filter(({ boxes }) => boxes.some((box) => box.amount));
+  const statements = stated.map(({ boxes, ...person }) => {
     const number = person.sealed ? theVault().open(person.sealed) : undefined;
     const address = Boolean(person.address?.line1 && person.address.city && person.address.postcode);
     return {

@@ -6,6 +6,9 @@ import type { Database } from '../database/connection';
 import { startThreads, stopThreads } from '../jobs/threads';
 import { setVault } from '../people/secrets';
 
+// The machine that runs the tests may be busy with other things.
+jasmine.DEFAULT_TIMEOUT_INTERVAL = 30_000;
+
 let url = '';
 let database: Database | undefined;
 

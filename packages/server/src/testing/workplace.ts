@@ -9,7 +9,10 @@ import { readEnvironment } from '../environment';
 import { createApp } from '../http/app';
 import { Jobs } from '../jobs/jobs';
 import { addPayItem } from '../pay-items/service';
-import { calculateRun } from '../pay-runs/calculation';
+import { approveRun } from '../pay-runs/approval';
+import { calculateRun, openRun } from '../pay-runs/calculation';
+import { acceptPoint } from '../pay-runs/edits';
+import { openPoints, runView } from '../pay-runs/sheet';
 import { startRun } from '../pay-runs/start';
 import { addRate } from '../people/rates';
 import { addPersonItem } from '../people/recurring-items';
@@ -110,6 +113,14 @@ export class Workplace {
     return id;
   }
 
+  /** Accepts what can be accepted, and approves the run. */
+  async approve(run: string): Promise<void> {
+    const scope = await this.scope();
+    for (const point of await openPoints(scope, await openRun(scope, run)))
+      if (point.weight === 'look' && !point.accepted) await acceptPoint(scope, run, point.key, 'looked at');
+    await approveRun(scope, run, (await runView(scope, run)).version, `key-${run}`);
+  }
+
   private async person(
     scope: Scope,
     code: string,
@@ -142,9 +153,9 @@ export class Visitor {
     readonly session: Session,
   ) {}
 
-  static async signIn(app: Parameters<typeof supertest>[0], email: string): Promise<Visitor> {
+  static async signIn(app: Parameters<typeof supertest>[0], email: string, password = PASSWORD): Promise<Visitor> {
     const agent = supertest.agent(app);
-    const response = await agent.post('/api/session').send({ email, password: PASSWORD }).expect(200);
+    const response = await agent.post('/api/session').send({ email, password }).expect(200);
     return new Visitor(agent, response.body as Session);
   }
 

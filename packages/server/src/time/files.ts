@@ -5,7 +5,9 @@ import { readDate } from '../people/import/columns';
 import { readTable } from '../people/import/read-table';
 import type { Scope } from '../users/scope';
 import { timeRulesOf } from './rules';
-import { periodAsked, refuseLocked, saveSheets, sheetsOf, timePage } from './service';
+import { timePage } from './page';
+import { refuseLocked, saveSheets } from './service';
+import { periodAsked, sheetsOf } from './sheets';
 
 /** A file with the columns code, date, and hours or begin, end and break; rate, item and place may be there. All rows or none. */
 export async function importTime(scope: Scope, body: ParsedBodyOf<'importTime'>): Promise<AnswerOf<'importTime'>> {

@@ -1,6 +1,7 @@
 import type { Handle } from '../http/route';
 import { importTime, timeCsv } from './files';
-import { lockTime, saveTime, setTimeState, timePage, unlockTime } from './service';
+import { timePage } from './page';
+import { lockTime, saveTime, setTimeState, unlockTime } from './service';
 
 export function timeRoutes(handle: Handle): void {
   handle('timePage', ({ scope, query }) => timePage(scope, query));

@@ -1,198 +1,12 @@
-import type { ParsedBodyOf, TimeLine, TimePage, TimeRow } from '@woodruff/contract';
-import {
-  addDays,
-  CannotCompute,
-  daysWithoutTime,
-  Exact,
-  hoursBetween,
-  hoursByRule,
-  isBusinessDay,
-  nextPeriod,
-  Paper,
-  periodOf,
-  writtenDay,
-  type PayPeriod,
-  type PaySchedule,
-  type Rate,
-  type TimeEntry,
-  type TimeRules,
-} from '@woodruff/core';
+import type { ParsedBodyOf, TimeLine, TimePage } from '@woodruff/contract';
+import { Exact, hoursBetween, writtenDay, type PayPeriod } from '@woodruff/core';
 import { record } from '../audit/audit';
 import { execute, select, type Transaction } from '../database/connection';
 import { conflict, invalid } from '../errors';
 import { workOutAgain } from '../pay-runs/again';
-import { schedulesOf } from '../pay-runs/start';
-import { holidaysOf, type Scope } from '../users/scope';
-import { isExpected } from './expected';
-import { timeRulesOf, weekOf } from './rules';
-
-/** A day of more hours than this is asked about. */
-const LONG_DAY = 14;
-
-type Schedule = PaySchedule & { id: string; name: string };
-
-interface Sheet {
-  personId: string;
-  name: string;
-  code: string;
-  department: string;
-  standardHours: string | null;
-  rates: Rate[] | null;
-  sheetId: string | null;
-  state: TimeRow['state'] | null;
-  comment: string | null;
-  version: number | null;
-  lines: (TimeLine & { hours: string })[] | null;
-  /** Days before the period in its first workweek. */
-  before: TimeEntry[] | null;
-}
-
-/** The timesheets of a schedule's period: hourly people, their days, and the hours as the rules pay them. */
-export async function timePage(
-  scope: Scope,
-  query: { scheduleId?: string | undefined; from?: string | undefined; person?: string | undefined },
-): Promise<TimePage> {
-  const { schedule, period } = await periodAsked(scope, query);
-  const rules = timeRulesOf(scope, period.from, period.to);
-  const rows = (await sheetsOf(scope, schedule, period, rules)).filter((row) => !query.person || row.personId === query.person);
-  const items = await select<{ code: string; name: string }>(
-    scope.database,
-    `select code, definition->>'name' as name from pay_items where employer_id = :employer and not retired and definition->'method'->>'by' = 'hours' order by (definition->>'order')::int`,
-    { employer: scope.employer.id },
-  );
-  const holiday = holidaysOf(scope);
-  return {
-    scheduleId: schedule.id,
-    schedule: schedule.name,
-    ...period,
-    earlier: periodOf(schedule, addDays(period.from, -1), holiday).from,
-    later: nextPeriod(schedule, period, holiday).from,
-    rules: rules?.label ?? null,
-    locked: await lockOf(scope, schedule.id, period.from),
-    items,
-    // Workings are for looking at one person: a thousand of them are not sent.
-    rows: rows.map((row) => ({
-      ...viewOf(scope, row, period, rules, new Map(items.map((item) => [item.code, item.name])), !!query.person),
-    })),
-  };
-}
-
-export async function periodAsked(
-  scope: Scope,
-  { scheduleId, from }: { scheduleId?: string | undefined; from?: string | undefined },
-): Promise<{ schedule: Schedule; period: PayPeriod }> {
-  const schedules = await schedulesOf(scope);
-  const schedule = scheduleId ? schedules.find((one) => one.id === scheduleId) : schedules[0];
-  if (!schedule)
-    throw invalid('There is no such pay schedule. Add one on the employer’s page.', [{ path: 'scheduleId', expected: 'a pay schedule' }]);
-  const holiday = holidaysOf(scope);
-  if (from) return { schedule, period: periodOf(schedule, from, holiday) };
-  // The period whose pay is prepared now: the one before today's, unless it is approved.
-  const before = periodOf(schedule, addDays(periodOf(schedule, scope.employer.today, holiday).from, -1), holiday);
-  const [done] = await select<{ id: string }>(
-    scope.database,
-    `select id from pay_runs where schedule_id = :id and period_from = :from and kind = 'regular' and state = 'approved'`,
-    { id: schedule.id, from: before.from },
-  );
-  return { schedule, period: done ? nextPeriod(schedule, before, holiday) : before };
-}
-
-export function sheetsOf(
-  scope: Scope,
-  schedule: Schedule,
-  period: PayPeriod,
-  rules: TimeRules | null,
-  transaction?: Transaction,
-): Promise<Sheet[]> {
-  return select<Sheet>(
-    scope.database,
-    `select p.id as "personId", p.family_name || ', ' || p.given_name as name, p.code, p.department, trim_scale(p.standard_hours)::text as "standardHours",
-            (select json_agg(json_build_object('id', r.series, 'label', r.label, 'per', r.per, 'amount', trim_scale(r.amount)::text, 'primary', r.is_primary) order by r.is_primary desc, r.series)
-             from (select distinct on (series) * from pay_rates where person_id = p.id and from_date <= :to order by series, from_date desc) r) as rates,
-            s.id as "sheetId", s.state, s.comment, s.version,
-            (select json_agg(json_build_object('date', t.on_date, 'hours', trim_scale(t.hours)::text, 'begins', t.begins, 'ends', t.ends, 'breakMinutes', t.break_minutes, 'rate', t.rate, 'item', t.item, 'place', t.place) order by t.on_date, t.id)
-             from time_entries t where t.timesheet_id = s.id) as lines,
-            (select json_agg(json_strip_nulls(json_build_object('date', t.on_date, 'hours', trim_scale(t.hours)::text, 'rate', t.rate, 'item', t.item)) order by t.on_date, t.id)
-             from time_entries t where t.person_id = p.id and t.on_date >= :weekFrom and t.on_date < :from) as before
-     from people p left join timesheets s on s.person_id = p.id and s.period_from = :from
-     where p.employer_id = :employer and p.schedule_id = :schedule and (p."left" is null or p."left" >= :from) and (p.hired is null or p.hired <= :to)
-       and exists (select 1 from pay_rates r where r.person_id = p.id and r.per = 'hour' and r.is_primary)
-     order by p.family_name, p.given_name, p.code`,
-    {
-      employer: scope.employer.id,
-      schedule: schedule.id,
-      from: period.from,
-      to: period.to,
-      weekFrom: rules ? weekOf(period.from, rules.weekBegins) : period.from,
-    },
-    transaction,
-  );
-}
-
-function viewOf(
-  scope: Scope,
-  sheet: Sheet,
-  period: PayPeriod,
-  rules: TimeRules | null,
-  names: ReadonlyMap<string, string>,
-  withWorkings: boolean,
-): TimeRow {
-  const lines = sheet.lines ?? [];
-  const points: string[] = [];
-  if (!sheet.sheetId && isExpected(scope, sheet.standardHours)) points.push('No timesheet yet');
-  const entries = lines.map(entryOf);
-  if (lines.length && isExpected(scope, sheet.standardHours)) {
-    const missing = daysWithoutTime(entries, period, (date) => isBusinessDay(date, holidaysOf(scope)));
-    if (missing.length && missing.length < 6) points.push(`Nothing on ${missing.map((date) => writtenDay(date).slice(0, -5)).join(', ')}`);
-    else if (missing.length) points.push(`Nothing on ${missing.length} workdays`);
-  }
-  for (const date of new Set(lines.map((line) => line.date))) {
-    const sum = lines.filter((line) => line.date === date).reduce((all, line) => all.plus(Exact.of(line.hours)), Exact.whole(0));
-    if (sum.isAbove(Exact.whole(LONG_DAY))) points.push(`${writtenDay(date).slice(0, -5)} has ${sum.toDecimal(2)} hours`);
-  }
-  let paid: TimeRow['paid'] = [];
-  let workings: TimeRow['workings'] = {};
-  if (rules && lines.length)
-    try {
-      const paper = new Paper(withWorkings);
-      const ruled = hoursByRule({ rules, entries: [...(sheet.before ?? []), ...entries] }, period, sheet.rates ?? [], paper);
-      const several = new Set(ruled.hours.map((one) => one.rate)).size > 1;
-      const rateLabels = new Map([...(sheet.rates ?? []), ...ruled.rates].map((rate) => [rate.primary ? 'primary' : rate.id, rate.label]));
-      paid = ruled.hours.map(({ item, rate, hours, figure }) => ({
-        item,
-        label: `${names.get(item) ?? item}${several && rateLabels.get(rate) ? `, ${rateLabels.get(rate) ?? ''}` : ''}`,
-        hours,
-        figure: figure.key,
-      }));
-      workings = paper.workings;
-    } catch (error) {
-      if (!(error instanceof CannotCompute)) throw error;
-      points.push(error.message);
-    }
-  return {
-    personId: sheet.personId,
-    name: sheet.name,
-    code: sheet.code,
-    department: sheet.department,
-    rates: (sheet.rates ?? []).filter((rate) => !rate.primary && rate.per === 'hour').map(({ id, label }) => ({ id, label })),
-    state: sheet.state ?? 'none',
-    comment: sheet.comment ?? '',
-    version: sheet.version ?? 0,
-    lines,
-    paid,
-    workings,
-    points,
-  };
-}
-
-const entryOf = (line: TimeLine & { hours: string }): TimeEntry => ({
-  date: line.date,
-  hours: line.hours,
-  ...(line.rate ? { rate: line.rate } : {}),
-  ...(line.item ? { item: line.item } : {}),
-  ...(line.begins && line.ends ? { from: line.begins, to: line.ends } : {}),
-  ...(line.place ? { label: line.place } : {}),
-});
+import type { Scope } from '../users/scope';
+import { timeRulesOf } from './rules';
+import { periodAsked, sheetsOf, type Schedule, type Sheet } from './sheets';
 
 /** Saves sheets whole. An approved one is open again, and its payslip goes back to what holds without it. */
 export async function saveTime(scope: Scope, body: ParsedBodyOf<'saveTime'>): Promise<Record<string, never>> {
@@ -252,9 +66,9 @@ export async function saveSheets(
   if (rows.length)
     await execute(
       scope.database,
-      `insert into time_entries (timesheet_id, person_id, on_date, hours, rate, item, begins, ends, break_minutes, place)
-       select e.sheet, e.person, e.date, e.hours, e.rate, e.item, e.begins, e.ends, e."breakMinutes", e.place
-       from jsonb_to_recordset(cast(:rows as jsonb)) as e(sheet uuid, person uuid, date date, hours numeric, rate text, item text, begins text, ends text, "breakMinutes" int, place text)`,
+      `insert into time_entries (timesheet_id, person_id, on_date, hours, rate, item, begins, ends, break_minutes, place, quantity)
+       select e.sheet, e.person, e.date, e.hours, e.rate, e.item, e.begins, e.ends, e."breakMinutes", e.place, e.quantity
+       from jsonb_to_recordset(cast(:rows as jsonb)) as e(sheet uuid, person uuid, date date, hours numeric, rate text, item text, begins text, ends text, "breakMinutes" int, place text, quantity numeric)`,
       { rows: JSON.stringify(rows) },
       transaction,
     );
@@ -271,7 +85,8 @@ function rowOf(line: TimeLine, sheet: Sheet, id: string, period: PayPeriod) {
   if (line.date < period.from || line.date > period.to)
     throw invalid(`${writtenDay(line.date)} is not in the period.`, [{ path: 'lines', expected: 'days of the period' }]);
   const hours = line.begins && line.ends ? hoursBetween(line.begins, line.ends, line.breakMinutes) : (line.hours ?? '0');
-  if (!Exact.of(hours).isAbove(Exact.whole(0)) || Exact.of(hours).isAbove(Exact.whole(24)))
+  const counted = !!line.item && !!line.quantity;
+  if ((!counted && !Exact.of(hours).isAbove(Exact.whole(0))) || Exact.of(hours).isAbove(Exact.whole(24)))
     throw invalid(`${sheet.name}, ${writtenDay(line.date)}: ${hours} hours are not possible.`, [
       { path: 'lines', expected: 'more than none, at most 24' },
     ]);
@@ -281,7 +96,8 @@ function rowOf(line: TimeLine, sheet: Sheet, id: string, period: PayPeriod) {
     sheet: id,
     person: sheet.personId,
     date: line.date,
-    hours,
+    hours: counted ? '0' : hours,
+    quantity: counted ? line.quantity : null,
     rate: line.rate ?? null,
     item: line.item ?? null,
     begins: line.begins ?? null,
@@ -351,7 +167,7 @@ async function intoOpenRun(
   );
 }
 
-async function lockOf(scope: Scope, scheduleId: string, from: string, transaction?: Transaction): Promise<TimePage['locked']> {
+export async function lockOf(scope: Scope, scheduleId: string, from: string, transaction?: Transaction): Promise<TimePage['locked']> {
   const [lock] = await select<{ by: string; at: string }>(
     scope.database,
     `select u.name as by, to_char(l.locked_at, 'YYYY-MM-DD"T"HH24:MI:SS') as at from time_locks l join users u on u.id = l.user_id where l.schedule_id = :scheduleId and l.period_from = :from`,

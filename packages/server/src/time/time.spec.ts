@@ -2,14 +2,19 @@ import { timeSettingsSchema, type TimeLine } from '@woodruff/contract';
 import { payslipView } from '../pay-runs/payslips';
 import { openPoints, sheetOf } from '../pay-runs/sheet';
 import { openRun } from '../pay-runs/calculation';
+import { deleteRun } from '../pay-runs/start';
+import { changeSetUp, setUpView } from '../employers/set-up';
+import { addGroup, moveToGroup } from '../people/groups';
 import { addRate } from '../people/rates';
+import { changePerson, personPage } from '../people/service';
 import { refusal } from '../testing/refusal';
 import { PERIOD, Workplace } from '../testing/workplace';
 import { addPayItem } from '../pay-items/service';
 import { payItemSchema } from '@woodruff/contract';
 import type { Scope } from '../users/scope';
 import { importTime, timeCsv } from './files';
-import { lockTime, saveTime, setTimeState, timePage, unlockTime } from './service';
+import { timePage } from './page';
+import { lockTime, saveTime, setTimeState, unlockTime } from './service';
 
 const TIME = timeSettingsSchema.parse({
   expected: 'without-standard-hours',
@@ -36,6 +41,10 @@ describe('Time', () => {
     saveTime(scope, { ...where(), sheets: [{ personId: person, version: (await rowOf(person)).version, lines }] });
   const set = (person: string, state: 'submitted' | 'approved' | 'returned', comment = '') =>
     setTimeState(scope, { ...where(), personIds: [person], state, comment });
+  const withWorksite = async (id: string) => {
+    const { version, facts } = await personPage(scope, id);
+    return { version, facts: { ...facts, worksite: 'Corbel Falls' }, from: null, reason: '' };
+  };
   const earned = async (run: string, person: string) => {
     const row = (await sheetOf(scope, run)).rows.find((one) => one.personId === person);
     const payslip = await payslipView(scope, row?.payslipId ?? '');
@@ -159,5 +168,87 @@ describe('Time', () => {
     expect(await refusal(saveTime(scope, { ...where(), sheets: [{ personId: hourly, version: 0, lines: [] }] }))).toContain(
       'Somebody else changed',
     );
+  });
+
+  it('of a draft that is deleted waits for the next run, or goes with it; not when it is locked', async () => {
+    const run = await place.run();
+    await save(place.people.seasonal, days(['0', '8']));
+    await set(place.people.seasonal, 'approved');
+    expect((await sheetOf(scope, run)).timesheets).toBe(1);
+    await deleteRun(scope, run, 'keep');
+    const again = await place.run();
+    expect(await earned(again, place.people.seasonal)).toEqual(['ordinary 8.00 12800']);
+    await lockTime(scope, where());
+    expect(await refusal(deleteRun(scope, again, 'discard'))).toContain('Unlock it first');
+    await unlockTime(scope, { ...where(), reason: 'entered for the wrong week' });
+    await deleteRun(scope, again, 'discard');
+    expect((await rowOf(place.people.seasonal)).state).toBe('none');
+  });
+
+  it('is ruled by the group or the state from a day on, in place of the employer’s rules', async () => {
+    const other = (more: object) => ({ from: '2026-11-08', overtimeRules: 'daily', premiums: true, ...more });
+    const group = await addGroup(scope, {
+      name: 'Long days',
+      defaults: { department: '', worksite: '', job: '', items: [], leavePlans: [] },
+    });
+    const make = async (rules: object[]) => {
+      const { version, name, facts } = await setUpView(await place.scope('administrator'));
+      await changeSetUp(await place.scope('administrator'), {
+        version,
+        name,
+        facts: { ...facts, time: { ...TIME, other: rules as never } },
+        renamed: { departments: {}, worksites: {}, jobs: {} },
+      });
+      scope = await place.scope();
+    };
+    const paidFor = async () => {
+      const row = await rowOf(place.people.seasonal);
+      return row.paid.map((one) => `${one.label} ${one.hours}`);
+    };
+    await save(place.people.seasonal, days(['0', '10']));
+    expect(await paidFor()).toEqual(['ordinary 10.00']);
+    await make([other({ groupId: group.id })]);
+    expect(await paidFor()).toEqual(['ordinary 10.00']);
+    await moveToGroup(scope, group.id, { personIds: [place.people.seasonal], from: '2026-11-08' });
+    expect(await paidFor()).toEqual(['ordinary 8.00', 'overtime 2.00']);
+    expect((await rowOf(place.people.seasonal)).rules).toContain('Over 8 and 12 a day');
+    // A later day: the period that is open is not theirs yet.
+    await make([other({ groupId: group.id, from: '2026-11-22' })]);
+    expect(await paidFor()).toEqual(['ordinary 10.00']);
+    await make([other({ state: 'PA' })]);
+    await changePerson(scope, place.people.seasonal, await withWorksite(place.people.seasonal));
+    expect(await paidFor()).toEqual(['ordinary 8.00', 'overtime 2.00']);
+  });
+
+  it('of tipped employees: tips by day are taxed, and pay is made up to the minimum wage week by week', async () => {
+    const add = (code: string, kind: 'earning' | 'benefit-in-kind', treatment: string) =>
+      addPayItem(scope, payItemSchema.parse({ code, name: code, kind, treatment, method: { by: 'amount' }, order: 30 }));
+    await add('tips', 'benefit-in-kind', 'tips-reported');
+    await add('make-up', 'earning', 'wages');
+    const { version, name, facts } = await setUpView(await place.scope('administrator'));
+    await changeSetUp(await place.scope('administrator'), {
+      version,
+      name,
+      facts: { ...facts, time: { ...TIME, items: { ...TIME.items, makeUp: 'make-up' } } },
+      renamed: { departments: {}, worksites: {}, jobs: {} },
+    });
+    scope = await place.scope();
+    await addRate(scope, place.people.seasonal, {
+      label: 'Service',
+      per: 'hour',
+      amount: '2.83',
+      from: '2026-10-01',
+      primary: true,
+      reason: '',
+    });
+    expect((await timePage(scope, where())).items.find((item) => item.code === 'tips')?.per).toBe('tips');
+    await save(place.people.seasonal, [
+      ...days(['0', '8', '8', '8', '8', '8']),
+      line('2026-11-10', '0', { hours: null, item: 'tips', quantity: '90' }),
+    ]);
+    await set(place.people.seasonal, 'approved');
+    const run = await place.run();
+    // Pennsylvania: 40 × 7.25 = 290.00, less 113.20 at the rate and 90.00 in tips.
+    expect(await earned(run, place.people.seasonal)).toEqual(['ordinary 40.00 11320', 'make-up undefined 8680']);
   });
 });

@@ -12,6 +12,8 @@ export class Membership extends Model<InferAttributes<Membership>, InferCreation
   declare userId: string;
   declare employerId: string;
   declare role: string;
+  /** Of an employee. */
+  declare personId: CreationOptional<string | null>;
 }
 
 export function defineUsers(sequelize: Database): void {
@@ -25,7 +27,12 @@ export function defineUsers(sequelize: Database): void {
     { sequelize, tableName: 'users', underscored: true, timestamps: false },
   );
   Membership.init(
-    { userId: { type: DataTypes.UUID, primaryKey: true }, employerId: { type: DataTypes.UUID, primaryKey: true }, role: DataTypes.TEXT },
+    {
+      userId: { type: DataTypes.UUID, primaryKey: true },
+      employerId: { type: DataTypes.UUID, primaryKey: true },
+      role: DataTypes.TEXT,
+      personId: DataTypes.UUID,
+    },
     { sequelize, tableName: 'memberships', underscored: true, timestamps: false },
   );
 }

@@ -1,4 +1,4 @@
-import type { EmployerFacts, Role } from '@woodruff/contract';
+import type { AnyRole, EmployerFacts } from '@woodruff/contract';
 
 export type { EmployerFacts };
 import { packOf, type CountryPack } from '@woodruff/core';
@@ -20,7 +20,9 @@ export interface Scope {
   database: Database;
   employer: Employer;
   user: { id: string; name: string };
-  role: Role;
+  role: AnyRole;
+  /** Of an employee: who they are among the people. */
+  personId: string | null;
 }
 
 /** Bank holidays of the country, and the employer's own days. */

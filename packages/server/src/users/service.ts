@@ -1,5 +1,5 @@
 import { hash, verify } from '@node-rs/argon2';
-import type { Role, Session } from '@woodruff/contract';
+import type { AnyRole, Role, Session } from '@woodruff/contract';
 import { select, type Database } from '../database/connection';
 import { notFound, Refusal } from '../errors';
 import { Membership, User } from './models';
@@ -44,14 +44,14 @@ export async function sessionOf(database: Database, userId: string, csrfToken: s
 
 /** The scope of a user at an employer. Another employer's id is answered as one that does not exist. */
 export async function scopeOf(database: Database, userId: string, employerId: string): Promise<Scope> {
-  const [row] = await select<Omit<Employer, 'facts'> & { facts: EmployerFacts; role: Role; userName: string }>(
+  const [row] = await select<Omit<Employer, 'facts'> & { facts: EmployerFacts; role: AnyRole; personId: string | null; userName: string }>(
     database,
-    `select e.id, e.name, e.country, e.currency, ${TODAY} as today, e.demo, e.facts, e.facts_version as "factsVersion", m.role, u.name as "userName"
+    `select e.id, e.name, e.country, e.currency, ${TODAY} as today, e.demo, e.facts, e.facts_version as "factsVersion", m.role, m.person_id as "personId", u.name as "userName"
      from employers e join memberships m on m.employer_id = e.id join users u on u.id = m.user_id
      where e.id = :employerId and m.user_id = :userId`,
     { employerId, userId },
   );
   if (!row) throw notFound('employer');
-  const { role, userName, ...employer } = row;
-  return { database, employer, role, user: { id: userId, name: userName } };
+  const { role, personId, userName, ...employer } = row;
+  return { database, employer, role, personId, user: { id: userId, name: userName } };
 }

@@ -5,12 +5,14 @@ import type { EnvironmentProviders } from '@angular/core';
 import { setUpStore } from './employer/employer.store';
 import { itemChoicesStore, payItemStore, payItemsStore, readyItemsStore } from './pay-items/pay-items.store';
 import { oneOffsStore, outboxStore } from './one-offs/one-offs.store';
-import { comparisonStore, runEffects, runFeature, runsStore } from './pay-runs/pay-runs.store';
+import { comparisonStore, reviewStore, runEffects, runFeature, runsStore } from './pay-runs/pay-runs.store';
 import { employerStore, groupsStore, peopleStore, personStore } from './people/people.store';
 import { quarterlyStore, yearEndStore } from './returns/returns.store';
 import { signedIn } from './session/signed-in.guard';
 import { Shell } from './shell/shell';
-import { timeStore } from './time/time.store';
+import { ownStore } from './own/own.store';
+import { leaveStore } from './leave/leave.store';
+import { clockStore, timeStore } from './time/time.store';
 import { todayStore } from './today/today.store';
 
 const stateOf = (...stores: { name: string; reducer: unknown; effects: unknown }[]): EnvironmentProviders[] =>
@@ -18,6 +20,13 @@ const stateOf = (...stores: { name: string; reducer: unknown; effects: unknown }
 
 export const routes: Routes = [
   { path: 'sign-in', title: 'Sign in · Woodruff', loadComponent: () => import('./session/sign-in').then((file) => file.SignIn) },
+  {
+    path: 'own',
+    title: 'Payslips · Woodruff',
+    canActivate: [signedIn],
+    providers: [...stateOf(ownStore)],
+    loadComponent: () => import('./own/own-page').then((file) => file.OwnPage),
+  },
   {
     path: '',
     component: Shell,
@@ -37,8 +46,11 @@ export const routes: Routes = [
         runsStore,
         oneOffsStore,
         timeStore,
+        leaveStore,
+        clockStore,
         outboxStore,
         comparisonStore,
+        reviewStore,
         quarterlyStore,
         yearEndStore,
       ),
@@ -111,6 +123,21 @@ export const routes: Routes = [
         loadComponent: () => import('./pay-runs/pay-runs-list').then((file) => file.PayRunsList),
       },
       { path: 'time', title: 'Time · Woodruff', loadComponent: () => import('./time/time-page').then((file) => file.TimePageView) },
+      {
+        path: 'time/leave',
+        title: 'Leave · Woodruff',
+        loadComponent: () => import('./leave/leave-page').then((file) => file.LeavePageView),
+      },
+      {
+        path: 'time/clock',
+        title: 'Time clock · Woodruff',
+        loadComponent: () => import('./time/clock-page').then((file) => file.ClockPage),
+      },
+      {
+        path: 'time/leave/plans',
+        title: 'Leave plans · Woodruff',
+        loadComponent: () => import('./leave/leave-plans').then((file) => file.LeavePlans),
+      },
       {
         path: 'pay-runs/one-offs',
         title: 'One-offs · Woodruff',

@@ -2,6 +2,7 @@ import { writtenDate, yearOf, type IsoDate } from '../../calendar/dates';
 import { CannotCompute, type CountryPack, type TaxContext, type TaxResult } from '../country-pack';
 import { groupTermLife } from './federal/group-term-life';
 import { federalIncomeTax } from './federal/income-tax';
+import { minimumWage } from './federal/minimum-wage';
 import { planLimit } from './federal/plan-limits';
 import { ADDITIONAL_MEDICARE, employeeSocialTaxes, employerSocialTaxes, MEDICARE, SOCIAL_SECURITY } from './federal/social-security';
 import { federalUnemployment } from './federal/unemployment';
@@ -80,6 +81,9 @@ export const unitedStates: CountryPack<UsTax, UsEmployer> = {
     },
     none: { label: 'None: everybody is exempt', source: { publication: '29 U.S.C. 213(a)' } },
   },
+  contractorBase: { code: 'us.nonemployee', label: 'Nonemployee compensation' },
+  tipsBase: 'us.tips',
+  minimumWage,
   supplementalMethods: ['flat', 'aggregate'],
   exemptions: {
     [SOCIAL_SECURITY]: {

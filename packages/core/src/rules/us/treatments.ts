@@ -5,6 +5,7 @@ export const bases: readonly Base[] = [
   { code: 'us.fit.wages', label: 'Federal income-tax wages' },
   { code: 'us.fit.supplemental', label: 'Supplemental wages' },
   { code: 'us.oasdi.pay', label: 'Pay counted for social security' },
+  { code: 'us.tips', label: 'Tips' },
   { code: 'us.medicare.wages', label: 'Medicare wages' },
   { code: 'us.futa.pay', label: 'Pay counted for federal unemployment' },
   { code: 'us.suta.pay', label: 'Pay counted for state unemployment' },
@@ -39,6 +40,20 @@ const STATES_FOLLOW = 'State bases follow the federal rule';
 const list: Treatment[] = [
   { code: 'wages', label: 'Wages', for: ['earning'], counts: EVERYWHERE },
   { code: 'supplemental', label: 'Supplemental wages', for: ['earning'], counts: { ...EVERYWHERE, 'us.fit.supplemental': 1 } },
+  {
+    code: 'tips',
+    label: 'Tips paid with wages',
+    for: ['earning'],
+    counts: { ...EVERYWHERE, 'us.tips': 1 },
+    source: { publication: '26 U.S.C. 3121(q), 3401(f)' },
+  },
+  {
+    code: 'tips-reported',
+    label: 'Tips that the employee received and reported',
+    for: ['benefit-in-kind'],
+    counts: { ...EVERYWHERE, 'us.tips': 1 },
+    source: { publication: '26 U.S.C. 6053(a); 26 CFR 31.3402(k)-1', section: 'Form 4070: tax on reported tips is withheld from wages' },
+  },
   {
     code: 'company-vehicle',
     label: 'Use of a company vehicle',

@@ -82,7 +82,7 @@ function readYesNo(cell: string): Read {
 /** All columns of the open format, those of the country's certificates and of the employer's items among them. */
 export function columnsOf(scope: Scope, choices: Choices): Column[] {
   const place = "Add it on the employer's page, or correct the name.";
-  const kinds: Record<string, string> = { regular: 'regular', seasonal: 'seasonal', casual: 'casual' };
+  const kinds: Record<string, string> = { regular: 'regular', seasonal: 'seasonal', casual: 'casual', contractor: 'contractor' };
   const pers: Record<string, string> = {
     hour: 'hour',
     hourly: 'hour',
@@ -118,7 +118,7 @@ export function columnsOf(scope: Scope, choices: Choices): Column[] {
       key: 'kind',
       label: 'Kind',
       also: ['employee type', 'type'],
-      read: (cell) => (kinds[cell.toLowerCase()] ? { value: cell.toLowerCase() } : fault('Write regular, seasonal or casual.')),
+      read: (cell) => (kinds[cell.toLowerCase()] ? { value: cell.toLowerCase() } : fault('Write regular, seasonal, casual or contractor.')),
     },
     {
       key: 'schedule',

@@ -14,6 +14,7 @@ import { payItemsStore } from '../pay-items/pay-items.store';
 import { sessionActions, selectEmployer } from '../session/session.store';
 import { setUpStore } from './employer.store';
 import { PaySchedules } from './pay-schedules';
+import { TimeRulesForm } from './time-rules-form';
 
 type Part = 'legal' | 'registrations' | 'places' | 'accounts' | 'bank' | 'own-fields' | 'people-here';
 type Place = 'departments' | 'worksites' | 'jobs';
@@ -36,7 +37,7 @@ interface Line {
 /** One employer: who it is, where, how it pays, who works here; above all what is missing before the first run. */
 @Component({
   selector: 'wr-employer-page',
-  imports: [Changes, DayPipe, EffectOnRuns, FormsModule, PaySchedules, Problem, RouterLink],
+  imports: [Changes, DayPipe, EffectOnRuns, FormsModule, PaySchedules, Problem, RouterLink, TimeRulesForm],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './employer-page.html',
   styleUrl: './employer-page.scss',
@@ -83,16 +84,6 @@ export class EmployerPage {
     { key: 'taxes', label: 'Taxes owed' },
     { key: 'netPay', label: 'Net pay owed' },
   ];
-  protected readonly weekdays = ['Sunday', 'Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday'];
-  protected readonly timeItems: { key: keyof EmployerFacts['time']['items']; label: string }[] = [
-    { key: 'ordinary', label: 'Hours at the rate are paid through' },
-    { key: 'overtime', label: 'Overtime, one and a half' },
-    { key: 'double', label: 'Double time' },
-    { key: 'halfPremium', label: 'Half the regular rate, for two rates in a week' },
-    { key: 'holiday', label: 'Holidays worked' },
-  ];
-  private readonly items = this.store.selectSignal(payItemsStore.selectData);
-  protected readonly hourItems = computed(() => this.items()?.filter((item) => !item.retired && item.method.by === 'hours') ?? []);
   protected readonly roles: { value: Role; label: string }[] = [
     { value: 'administrator', label: 'Administrator: everything, set-up too' },
     { value: 'clerk', label: 'Clerk: prepares and approves' },
@@ -214,15 +205,6 @@ export class EmployerPage {
 
   protected dropHoliday(at: number): void {
     this.draft.holidays = this.draft.holidays.filter((_holiday, index) => index !== at);
-  }
-
-  protected addPremium(): void {
-    const item = this.hourItems()[0]?.code ?? '';
-    this.draft.time.premiums = [...this.draft.time.premiums, { label: 'Night', from: '22:00', to: '06:00', perHour: '', item }];
-  }
-
-  protected dropPremium(at: number): void {
-    this.draft.time.premiums = this.draft.time.premiums.filter((_premium, index) => index !== at);
   }
 
   protected addOwnField(): void {

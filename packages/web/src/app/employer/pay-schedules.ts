@@ -52,6 +52,10 @@ export const FREQUENCY_WORDS: Record<Schedule['frequency'], string> = {
                 >Paid so many days after the period ends <input formControlName="payDateOffset" inputmode="numeric"
               /></label>
               <label class="field"
+                >Time handed in until so many days after it ends
+                <input formControlName="timeCutOff" inputmode="numeric" placeholder="no cut-off"
+              /></label>
+              <label class="field"
                 >On a weekend or holiday
                 <select formControlName="move">
                   <option value="previous">the business day before</option>
@@ -153,6 +157,7 @@ export class PaySchedules {
     frequency: text('fortnightly'),
     anchor: text(),
     payDateOffset: text('5'),
+    timeCutOff: text(),
     move: text('previous'),
     year: new FormControl(2026, { nonNullable: true }),
   });
@@ -186,7 +191,12 @@ export class PaySchedules {
   protected change(schedule: Schedule): void {
     this.problem.set(null);
     this.open.set(schedule);
-    this.form.reset({ ...schedule, payDateOffset: String(schedule.payDateOffset), year: Number(this.today().slice(0, 4)) });
+    this.form.reset({
+      ...schedule,
+      payDateOffset: String(schedule.payDateOffset),
+      timeCutOff: schedule.timeCutOff === null || schedule.timeCutOff === undefined ? '' : String(schedule.timeCutOff),
+      year: Number(this.today().slice(0, 4)),
+    });
   }
 
   protected words(schedule: Schedule): string {
@@ -217,7 +227,14 @@ export class PaySchedules {
   }
 
   private body(): BodyOf<'addSchedule'> {
-    const { name, frequency, anchor, payDateOffset, move } = this.form.getRawValue();
-    return { name, frequency: frequency as 'weekly', anchor, payDateOffset: Number(payDateOffset || Number.NaN), move: move as 'previous' };
+    const { name, frequency, anchor, payDateOffset, timeCutOff, move } = this.form.getRawValue();
+    return {
+      name,
+      frequency: frequency as 'weekly',
+      anchor,
+      payDateOffset: Number(payDateOffset || Number.NaN),
+      timeCutOff: timeCutOff === '' ? null : Number(timeCutOff),
+      move: move as 'previous',
+    };
   }
 }

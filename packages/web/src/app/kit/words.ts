@@ -44,7 +44,21 @@ export class PeriodPipe implements PipeTransform {
 /** What a run is, after its period: its schedule, or that it is none of the regular ones. */
 @Pipe({ name: 'runKind' })
 export class RunKindPipe implements PipeTransform {
-  transform({ kind, schedule, name }: { kind: 'regular' | 'special' | 'correction' | 'opening'; schedule: string; name?: string }): string {
-    return { regular: schedule.toLowerCase(), special: name ?? 'special', correction: 'correction', opening: 'opening balances' }[kind];
+  transform({
+    kind,
+    schedule,
+    name,
+  }: {
+    kind: 'regular' | 'special' | 'correction' | 'opening' | 'adjustment';
+    schedule: string;
+    name?: string;
+  }): string {
+    return {
+      regular: schedule.toLowerCase(),
+      special: name ?? 'special',
+      correction: 'correction',
+      opening: 'opening balances',
+      adjustment: 'balances adjusted',
+    }[kind];
   }
 }

@@ -36,6 +36,7 @@ export interface ItemDraft {
   expenseAccount: string;
   hidden: boolean;
   countsInstead: NonNullable<Item['countsInstead']>;
+  regularRate: boolean;
 }
 
 const NO_LIMITS: ItemDraft['limits'] = { perPayslip: '', perPeriod: '', perMonth: '', perQuarter: '', perYear: '', inAll: '' };
@@ -84,6 +85,7 @@ export function draftOf(item?: Item): ItemDraft {
     expenseAccount: item?.goes?.expenseAccount ?? '',
     hidden: item?.goes?.hidden ?? false,
     countsInstead: { ...item?.countsInstead },
+    regularRate: item?.regularRate ?? false,
   };
 }
 
@@ -112,6 +114,7 @@ export function itemOf(draft: ItemDraft): Item {
     ...(any(when) ? { when } : {}),
     ...(any(goes) ? { goes } : {}),
     ...(any(draft.countsInstead) ? { countsInstead: draft.countsInstead } : {}),
+    ...(draft.regularRate && draft.kind === 'earning' ? { regularRate: true } : {}),
   };
 }
 

@@ -3,13 +3,14 @@ import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
 import { NgbModal } from '@ng-bootstrap/ng-bootstrap';
 import { Store } from '@ngrx/store';
-import type { BodyOf, Effect, ProblemDetail } from '@woodruff/contract';
+import type { AnswerOf, BodyOf, Effect, ProblemDetail } from '@woodruff/contract';
 import { writtenWhen } from '@woodruff/core';
 import { Api, problemOf } from '../api/api';
 import { Changes } from '../kit/changes';
 import { EffectOnRuns } from '../kit/effect';
 import { Problem } from '../kit/problem';
 import { DayPipe, DecimalPipe, MoneyPipe } from '../kit/words';
+import { FigureWorking } from '../working/figure-working';
 import { selectEmployer, selectMayPrepare } from '../session/session.store';
 import { ItemForm } from './item-form';
 import { ItemHolders } from './item-holders';
@@ -21,7 +22,7 @@ type FormPart = 'how' | 'when' | 'counts' | 'goes';
 /** One pay item: what it is, changed in place part by part; every change shows its effect before it is saved. */
 @Component({
   selector: 'wr-pay-item-page',
-  imports: [Changes, DayPipe, DecimalPipe, EffectOnRuns, FormsModule, ItemForm, ItemHolders, MoneyPipe, Problem, RouterLink],
+  imports: [Changes, DayPipe, DecimalPipe, EffectOnRuns, FigureWorking, FormsModule, ItemForm, ItemHolders, MoneyPipe, Problem, RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './pay-item-page.html',
   styleUrl: './pay-item-page.scss',
@@ -45,6 +46,8 @@ export class PayItemPage {
   protected readonly effect = signal<Effect | null>(null);
   protected readonly saveProblem = signal<ProblemDetail | null>(null);
 
+  /** The legal limit whose working is open. */
+  protected readonly legalOf = signal<AnswerOf<'payItem'>['legalLimits'][number] | null>(null);
   protected readonly formParts: { id: FormPart; label: string }[] = [
     { id: 'how', label: 'How it works' },
     { id: 'when', label: 'When it stands' },
@@ -59,8 +62,8 @@ export class PayItemPage {
   protected readonly definition = computed((): BodyOf<'addPayItem'> | null => {
     const item = this.item();
     if (!item) return null;
-    const { code, name, kind, treatment, method, limits, order, shortfall, when, goes, countsInstead } = item;
-    return { code, name, kind, treatment, method, limits, order, shortfall, when, goes, countsInstead };
+    const { code, name, kind, treatment, method, limits, order, shortfall, when, goes, countsInstead, regularRate } = item;
+    return { code, name, kind, treatment, method, limits, order, shortfall, when, goes, countsInstead, regularRate };
   });
   private readonly nameOf = (code: string): string => this.items().find((item) => item.code === code)?.name ?? code;
   protected readonly held = computed(() => !!this.item() && isHeld(this.item()!));

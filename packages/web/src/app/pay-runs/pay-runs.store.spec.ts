@@ -43,12 +43,13 @@ describe('The state of a run', () => {
       runActions.enter({ payslipId: 'a', entry: { hours: { ordinary: '70.00' } }, cell: { column: 'hours ordinary', typed: '70.00' } }),
     );
     expect(typed.held).toEqual([{ payslipId: 'a', column: 'hours ordinary', typed: '70.00', fault: false }]);
-    const changed: Changed = { row: row('a', { version: 2 }), run: { ...sheet.run, version: 4 }, points: [] };
-    const done = reducer(typed, runActions.changed({ payslipId: 'a', changed, before: {}, column: 'hours ordinary', undone: false }));
+    const changed: Changed = { row: row('a', { version: 2 }), runVersion: 4, points: [] };
+    const done = reducer(typed, runActions.changed({ runId: 'run', payslipId: 'a', changed, before: {}, column: 'hours ordinary', undone: false }));
     expect(done.held).toEqual([]);
     expect(done.sheet?.rows.map((candidate) => candidate.version)).toEqual([2, 1]);
+    expect(done.sheet?.run.version).toBe(4);
     expect(done.undo).toEqual([{ payslipId: 'a', before: {} }]);
-    const back = reducer(done, runActions.changed({ payslipId: 'a', changed, before: {}, column: null, undone: true }));
+    const back = reducer(done, runActions.changed({ runId: 'run', payslipId: 'a', changed, before: {}, column: null, undone: true }));
     expect(back.undo).toEqual([]);
   });
 
@@ -59,6 +60,21 @@ describe('The state of a run', () => {
       .withContext('also when the sheet is loaded again')
       .toBe(1);
     expect(reducer(state, runActions.dismissProblem()).held).toEqual([]);
+  });
+
+  it('takes the totals of the run when they come, but not older ones than it has', () => {
+    const edited = reducer(
+      opened,
+      runActions.changed({ runId: 'run', payslipId: 'a', changed: { row: row('a'), runVersion: 4, points: [] }, before: {}, column: null, undone: false }),
+    );
+    const older = { ...sheet.run, version: 3, totals: { ...totals, gross: 1 } };
+    expect(reducer(edited, runActions.totals({ run: older })).sheet?.run.version).toBe(4);
+    const newer = { ...sheet.run, version: 4, totals: { ...totals, gross: 2 } };
+    expect(reducer(edited, runActions.totals({ run: newer })).sheet?.run.totals.gross).toBe(2);
+    const other = { ...newer, id: 'other', version: 9 };
+    expect(reducer(edited, runActions.totals({ run: other })).sheet?.run.id)
+      .withContext('the answer of a run that is no longer shown')
+      .toBe('run');
   });
 
   it('forgets another run’s sheet', () => {

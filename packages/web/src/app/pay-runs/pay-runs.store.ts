@@ -9,6 +9,7 @@ import { createPageStore } from '../api/page-store';
 import { workingActions, workingFeature } from '../working/working.store';
 
 export const runsStore = createPageStore('runs', 'runs');
+export const reviewStore = createPageStore('review', 'review');
 export const comparisonStore = createPageStore('comparison', 'comparison');
 
 /** What is entered on a payslip: whatever is absent stays as it was. */
@@ -18,6 +19,7 @@ export interface Entry {
   leftOut?: string[];
   overrides?: Edits['overrides'];
   note?: string;
+  payment?: Edits['payment'];
   included?: boolean;
   /** All edits at once: for taking a change back. */
   all?: Edits;
@@ -35,16 +37,18 @@ export const runActions = createActionGroup({
     Enter: props<{ payslipId: string; entry: Entry; cell?: { column: string; typed: string } }>(),
     'Not taken': props<{ payslipId: string; column: string; typed: string; problem: ProblemDetail }>(),
     /** `undone`: the change took the last entry back. */
-    Changed: props<{ payslipId: string; changed: Changed; before: Edits; column: string | null; undone: boolean }>(),
+    Changed: props<{ runId: string; payslipId: string; changed: Changed; before: Edits; column: string | null; undone: boolean }>(),
+    /** The run's own figures, asked for after its rows have changed. */
+    Totals: props<{ run: Run }>(),
     Refused: props<{ problem: ProblemDetail; payslipId?: string; column?: string | null }>(),
     Undo: emptyProps(),
     Calculate: props<{ runId: string }>(),
     'Import hours': props<{ runId: string; csv: string }>(),
     Rebuild: props<{ runId: string; payslip?: string }>(),
-    'Accept point': props<{ runId: string; key: string; reason: string }>(),
+    'Accept points': props<{ runId: string; keys: string[]; reason: string }>(),
     Approve: props<{ runId: string; version: number; key: string }>(),
     Approved: props<{ run: Run }>(),
-    Remove: props<{ runId: string }>(),
+    Remove: props<{ runId: string; time: 'keep' | 'discard' }>(),
     Reverse: props<{ payslipId: string; reason: string; replace: boolean }>(),
     Reversed: props<{ payslipId: string; replacementRun: string | null }>(),
     'Dismiss problem': emptyProps(),
@@ -105,8 +109,8 @@ export const runFeature = createFeature({
       problem,
       held: [...without(state.held, payslipId, column), { payslipId, column, typed, fault: true }],
     })),
-    on(runActions.changed, (state, { payslipId, changed, before, column, undone }): State => {
-      if (!state.sheet || state.sheet.run.id !== changed.run.id) return state;
+    on(runActions.changed, (state, { runId, payslipId, changed, before, column, undone }): State => {
+      if (!state.sheet || state.sheet.run.id !== runId) return state;
       return {
         ...state,
         lastRow: changed.row,
@@ -114,12 +118,15 @@ export const runFeature = createFeature({
         undo: undone ? state.undo.slice(0, -1) : [...state.undo, { payslipId, before }].slice(-100),
         sheet: {
           ...state.sheet,
-          run: changed.run,
+          run: { ...state.sheet.run, version: changed.runVersion },
           points: pointsAfter(state.sheet.points, changed),
           rows: state.sheet.rows.map((row) => (row.payslipId === payslipId ? changed.row : row)),
         },
       };
     }),
+    on(runActions.totals, (state, { run }): State =>
+      state.sheet?.run.id === run.id && run.version >= state.sheet.run.version ? { ...state, sheet: { ...state.sheet, run } } : state,
+    ),
     on(runActions.refused, (state, { problem, payslipId, column }): State => ({
       ...state,
       problem,
@@ -189,6 +196,7 @@ export function withEntry(edits: Edits, entry: Entry): Edits {
     ...(entry.leftOut ? { leftOut: entry.leftOut } : {}),
     ...(entry.overrides ? { overrides: entry.overrides } : {}),
     ...(entry.note === undefined ? {} : { note: entry.note }),
+    ...(entry.payment ? { payment: entry.payment } : {}),
   };
 }
 
@@ -261,7 +269,7 @@ export const runEffects = {
           };
           return api.call('changePayslip', { path: { id: sheet.run.id, payslip: payslipId }, body: change }).pipe(
             switchMap((changed) => [
-              runActions.changed({ payslipId, changed, before: row.edits, column, undone }),
+              runActions.changed({ runId: sheet.run.id, payslipId, changed, before: row.edits, column, undone }),
               workingActions.refresh({ payslipId }),
             ]),
             catchError((error: unknown) => {
@@ -273,6 +281,20 @@ export const runEffects = {
             }),
           );
         }),
+      ),
+    { functional: true },
+  ),
+  // The foot follows the last of several quick entries; none of them waits for it.
+  totals: createEffect(
+    (actions = inject(Actions), api = inject(Api)) =>
+      actions.pipe(
+        ofType(runActions.changed),
+        switchMap(({ runId }) =>
+          api.call('runTotals', { path: { id: runId } }).pipe(
+            map((run) => runActions.totals({ run })),
+            catchError((error: unknown) => of(runActions.refused({ problem: problemOf(error) }))),
+          ),
+        ),
       ),
     { functional: true },
   ),
@@ -318,9 +340,9 @@ export const runEffects = {
   accept: createEffect(
     (actions = inject(Actions), api = inject(Api)) =>
       actions.pipe(
-        ofType(runActions.acceptPoint),
-        concatMap(({ runId, key, reason }) =>
-          api.call('acceptPoint', { path: { id: runId }, body: { key, reason } }).pipe(
+        ofType(runActions.acceptPoints),
+        concatMap(({ runId, keys, reason }) =>
+          api.call('acceptPoints', { path: { id: runId }, body: { keys, reason } }).pipe(
             switchMap(() => load(api, runId)),
             catchError((error: unknown) => of(runActions.refused({ problem: problemOf(error) }))),
           ),
@@ -348,8 +370,8 @@ export const runEffects = {
     (actions = inject(Actions), api = inject(Api), router = inject(Router)) =>
       actions.pipe(
         ofType(runActions.remove),
-        exhaustMap(({ runId }) =>
-          api.call('deleteRun', { path: { id: runId } }).pipe(
+        exhaustMap(({ runId, time }) =>
+          api.call('deleteRun', { path: { id: runId }, query: { time } }).pipe(
             tap(() => void router.navigateByUrl('/pay-runs')),
             switchMap(() => EMPTY),
             catchError((error: unknown) => of(runActions.refused({ problem: problemOf(error) }))),

@@ -1,6 +1,7 @@
 import { provideHttpClient } from '@angular/common/http';
 import { HttpTestingController, provideHttpClientTesting } from '@angular/common/http/testing';
 import { TestBed } from '@angular/core/testing';
+import { provideRouter } from '@angular/router';
 import { provideState, provideStore, Store } from '@ngrx/store';
 import type { PayslipView, Sheet } from '@woodruff/contract';
 import { sessionFeature } from '../session/session.store';
@@ -10,7 +11,7 @@ import { runActions } from './pay-runs.store';
 describe('One payslip of a run', () => {
   function edit(edits: object, payslip: Partial<PayslipView> = {}) {
     TestBed.configureTestingModule({
-      providers: [provideStore(), provideState(sessionFeature), provideHttpClient(), provideHttpClientTesting()],
+      providers: [provideRouter([]), provideStore(), provideState(sessionFeature), provideHttpClient(), provideHttpClientTesting()],
     });
     const fixture = TestBed.createComponent(PayslipEdit);
     const sheet = {

@@ -1,10 +1,12 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { FormControl, FormGroup, ReactiveFormsModule } from '@angular/forms';
+import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
 import type { PayslipView, ProblemDetail, ReversalPreview, Sheet, SheetRow } from '@woodruff/contract';
 import { Api, problemOf } from '../api/api';
 import { Problem } from '../kit/problem';
 import { DayPipe, MoneyPipe } from '../kit/words';
+import { PayslipPayment } from './payslip-payment';
 import { readAmount, notTaken } from './entries';
 import { workingActions } from '../working/working.store';
 import { runActions, type Entry } from './pay-runs.store';
@@ -15,7 +17,7 @@ const text = (value = '') => new FormControl(value, { nonNullable: true });
 /** What can be done with one payslip, beside the sheet. Everything here is for this run only. */
 @Component({
   selector: 'wr-payslip-edit',
-  imports: [DayPipe, MoneyPipe, Problem, ReactiveFormsModule],
+  imports: [DayPipe, MoneyPipe, PayslipPayment, Problem, ReactiveFormsModule, RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (row(); as row) {
@@ -30,6 +32,7 @@ const text = (value = '') => new FormControl(value, { nonNullable: true });
           <button class="quiet" type="button" (click)="enter({ included: !row.included })">
             {{ row.included ? 'Leave out of this run' : 'Take back into this run' }}
           </button>
+          <a class="quiet" routerLink="/pay-runs/special" [queryParams]="second()">Second payslip …</a>
           @if (edited()) {
             <button class="quiet" type="button" (click)="show('rebuild')">Rebuild from set-up</button>
           }
@@ -200,6 +203,15 @@ const text = (value = '') => new FormControl(value, { nonNullable: true });
       }
     }
     @let payslip = shown();
+    @if (payslip.state !== 'reversal') {
+      <wr-payslip-payment
+        [payslip]="payslip"
+        [once]="row()?.edits?.payment"
+        [editable]="editable()"
+        [mayPay]="mayReverse()"
+        (chosen)="payBy($event)"
+      />
+    }
     <div class="row-of acts">
       <a class="quiet" [href]="pdf()" target="_blank">Payslip as PDF</a>
       @if (payslip.state === 'posted' && mayReverse() && open() !== 'reverse') {
@@ -354,6 +366,13 @@ export class PayslipEdit {
       error: (error: unknown) => this.problem.set(problemOf(error)),
     });
   }
+
+  protected payBy(payment: NonNullable<SheetRow['edits']['payment']> | undefined): void {
+    this.enter({ payment: payment ?? {} });
+  }
+
+  /** A special run with this person and pay date, in which only what is chosen applies. */
+  protected readonly second = computed(() => ({ person: this.shown().personId, on: this.shown().payDate }));
 
   protected saveNote(): void {
     this.enter({ note: this.note.getRawValue().text.trim() });

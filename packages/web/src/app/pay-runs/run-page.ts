@@ -27,9 +27,10 @@ import { runActions, runFeature } from './pay-runs.store';
 import { RunActs, type Act } from './run-acts';
 import { RunDifferences } from './run-differences';
 import { RunPoints } from './run-points';
-import { RunSheet, type Filter } from './run-sheet';
+import { RunReview } from './run-review';
+import { COLUMN_SETS, RunSheet, type ColumnSet, type Filter } from './run-sheet';
 
-type View = 'sheet' | 'points' | 'differences' | 'not-in';
+type View = 'sheet' | 'points' | 'review' | 'differences' | 'not-in';
 
 /** A run: its sheet, open points and differences, the payslip or working beside it, totals at the foot. */
 @Component({
@@ -46,6 +47,7 @@ type View = 'sheet' | 'points' | 'differences' | 'not-in';
     RunActs,
     RunDifferences,
     RunPoints,
+    RunReview,
     RunSheet,
     WorkingPanel,
   ],
@@ -60,6 +62,10 @@ export class RunPage {
   private readonly api = inject(Api);
   readonly id = input.required<string>();
   readonly view = input<View, string | undefined>('sheet', { transform: (value) => (value as View | undefined) ?? 'sheet' });
+  readonly against = input('', { transform: (value: string | undefined) => value ?? '' });
+  readonly columns = input<ColumnSet, string | undefined>('all', {
+    transform: (value) => (value && value in COLUMN_SETS ? (value as ColumnSet) : 'all'),
+  });
   readonly filter = input<Filter, string | undefined>('all', { transform: (value) => (value as Filter | undefined) ?? 'all' });
   private readonly employer = this.store.selectSignal(selectEmployer);
   private readonly mayPrepare = this.store.selectSignal(selectMayPrepare);
@@ -73,6 +79,10 @@ export class RunPage {
   protected readonly editable = computed(() => this.sheet()?.run.state === 'open' && this.mayPrepare());
   protected readonly editor = this.mayPrepare;
   protected readonly act = signal<Act>(null);
+  /** Of a draft that is deleted. */
+  protected readonly timeGoes = signal<'keep' | 'discard'>('keep');
+  protected readonly columnSets = COLUMN_SETS;
+  protected readonly columnChoices = Object.keys(COLUMN_SETS) as ColumnSet[];
   protected readonly mayApprove = computed(() => this.sheet()?.mayApprove ?? false);
   protected readonly mayReverse = computed(() => this.employer()?.role !== 'viewer');
   protected readonly openPoints = computed(() => this.sheet()?.points.filter((point) => !point.accepted) ?? []);
@@ -119,6 +129,7 @@ export class RunPage {
       { keys: 'Ctrl+Enter', label: 'Approve the run', run: () => this.mainAction?.() },
       { keys: 's', label: 'The sheet', run: () => this.go({ view: null, filter: null }) },
       { keys: 'o', label: 'Open points', run: () => this.go({ view: 'points' }) },
+      { keys: 'r', label: 'Review', run: () => this.go({ view: 'review' }) },
       { keys: 'd', label: 'Differences from the last run', run: () => this.go({ view: 'differences' }) },
     );
     inject(DestroyRef).onDestroy(takeBack);
@@ -197,7 +208,7 @@ export class RunPage {
   }
 
   protected remove(): void {
-    this.store.dispatch(runActions.remove({ runId: this.id() }));
+    this.store.dispatch(runActions.remove({ runId: this.id(), time: this.timeGoes() }));
     this.modals.dismissAll();
   }
 

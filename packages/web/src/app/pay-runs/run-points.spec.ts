@@ -41,7 +41,24 @@ describe('Open points', () => {
     input.dispatchEvent(new Event('input'));
     fixture.detectChanges();
     button('Accept it')!.click();
-    expect(dispatched).toHaveBeenCalledWith(runActions.acceptPoint({ runId: 'run', key: 'k', reason: 'agreed with her' }));
+    expect(dispatched).toHaveBeenCalledWith(runActions.acceptPoints({ runId: 'run', keys: ['k'], reason: 'agreed with her' }));
+  });
+
+  it('that say the same of several people are accepted together, unless only one is meant', () => {
+    const same = { sentence: 'No hours yet.' };
+    const { fixture, element, button, dispatched } = list([
+      point({ key: 'a', ...same }),
+      point({ key: 'b', ...same }),
+      point({ key: 'c' }),
+    ]);
+    button('Accept with a reason')!.click();
+    fixture.detectChanges();
+    const input = element.querySelector<HTMLInputElement>('.accept .field input')!;
+    input.value = 'no work';
+    input.dispatchEvent(new Event('input'));
+    fixture.detectChanges();
+    button('Accept 2')!.click();
+    expect(dispatched).toHaveBeenCalledWith(runActions.acceptPoints({ runId: 'run', keys: ['a', 'b'], reason: 'no work' }));
   });
 
   it('that stop the run cannot be accepted, only mended', () => {

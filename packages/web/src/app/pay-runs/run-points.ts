@@ -39,7 +39,15 @@ import { runActions } from './pay-runs.store';
             @if (accepting() === point.key) {
               <form class="accept" (submit)="accept(point); $event.preventDefault()">
                 <label class="field">Reason <input [value]="reason()" (input)="reason.set($any($event.target).value)" /></label>
-                <button class="main-action" type="submit" [disabled]="reason().trim().length < 3">Accept it</button>
+                @if (alike(point).length > 1) {
+                  <label class="alike"
+                    ><input type="checkbox" [checked]="withAlike()" (change)="withAlike.set(!withAlike())" /> all
+                    {{ alike(point).length }} that say the same</label
+                  >
+                }
+                <button class="main-action" type="submit" [disabled]="reason().trim().length < 3">
+                  {{ withAlike() && alike(point).length > 1 ? 'Accept ' + alike(point).length : 'Accept it' }}
+                </button>
                 <button class="quiet" type="button" (click)="accepting.set('')">Close</button>
               </form>
             }
@@ -49,7 +57,7 @@ import { runActions } from './pay-runs.store';
               <button class="quiet" type="button" (click)="recalculate.emit()">Work the run out again</button>
             }
             @if (editable() && point.weight === 'look' && !point.accepted && accepting() !== point.key) {
-              <button class="quiet" type="button" (click)="accepting.set(point.key)">Accept with a reason</button>
+              <button class="quiet" type="button" (click)="begin(point)">Accept with a reason</button>
             }
           </td>
         </tr>
@@ -71,7 +79,11 @@ import { runActions } from './pay-runs.store';
       margin-top: 8px;
     }
     .accept .field {
-      width: 340px;
+      width: 300px;
+    }
+    .alike {
+      font-size: 14px;
+      padding-bottom: 6px;
     }
   `,
 })
@@ -82,14 +94,28 @@ export class RunPoints {
   readonly recalculate = output<void>();
   protected readonly accepting = signal('');
   protected readonly reason = signal('');
+  protected readonly withAlike = signal(true);
 
   protected open(point: OpenPoint): void {
     if (!point.payslipId) return;
     this.store.dispatch(workingActions.open({ frame: { kind: 'payslip', payslipId: point.payslipId }, anew: true }));
   }
 
+  protected begin(point: OpenPoint): void {
+    this.withAlike.set(true);
+    this.accepting.set(point.key);
+  }
+
+  /** Points that say the same of somebody else, and are not accepted yet. */
+  protected alike(point: OpenPoint): OpenPoint[] {
+    return this.sheet().points.filter((other) => other.weight === 'look' && !other.accepted && other.sentence === point.sentence);
+  }
+
   protected accept(point: OpenPoint): void {
-    this.store.dispatch(runActions.acceptPoint({ runId: this.sheet().run.id, key: point.key, reason: this.reason().trim() }));
+    const points = this.withAlike() ? this.alike(point) : [point];
+    this.store.dispatch(
+      runActions.acceptPoints({ runId: this.sheet().run.id, keys: points.map(({ key }) => key), reason: this.reason().trim() }),
+    );
     this.accepting.set('');
     this.reason.set('');
   }

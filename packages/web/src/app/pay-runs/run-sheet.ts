@@ -18,7 +18,7 @@ import { gridTheme } from '../kit/grid';
 import { MoneyPipe, signed } from '../kit/words';
 import { workingActions, workingFeature } from '../working/working.store';
 import { notTaken, readAmount, readBlock, readHours, readPieces } from './entries';
-import { runActions, runFeature, type Entry } from './pay-runs.store';
+import { runActions, runFeature, type Entry, type HeldCell } from './pay-runs.store';
 
 /** The figures of the sheet that open to their working. */
 const FIGURES: { column: keyof Totals; key: string; label: string; group: string }[] = [
@@ -27,6 +27,23 @@ const FIGURES: { column: keyof Totals; key: string; label: string; group: string
   { column: 'taxes', key: 'taxes', label: 'Taxes', group: 'Comes off' },
   { column: 'net', key: 'net', label: 'Net pay', group: 'Net' },
 ];
+
+/** Figures that only the set of money shows. */
+const MORE_FIGURES: typeof FIGURES = [
+  { column: 'reimbursements', key: 'reimbursements', label: 'Reimbursed', group: 'Pay' },
+  { column: 'benefitsInKind', key: 'benefits-in-kind', label: 'In kind', group: 'Pay' },
+  { column: 'employerTaxes', key: 'employer-taxes', label: 'Taxes', group: 'Employer' },
+  { column: 'employerContributions', key: 'employer-contributions', label: 'Contributions', group: 'Employer' },
+  { column: 'employerCost', key: 'employer-cost', label: 'Cost', group: 'Employer' },
+];
+const ALL_FIGURES = [...FIGURES, ...MORE_FIGURES];
+
+/** Sets of columns to choose from. */
+export const COLUMN_SETS = { all: 'hours and money', hours: 'hours', money: 'money and cost' };
+export type ColumnSet = keyof typeof COLUMN_SETS;
+
+/** As many rows as are filled at once without a second thought. */
+const MOST_FILLED = 200;
 
 export type Filter = 'all' | 'changed' | 'points' | 'edited';
 
@@ -39,6 +56,8 @@ export type Filter = 'all' | 'changed' | 'points' | 'edited';
     <ag-grid-angular
       class="grid"
       [theme]="theme"
+      [animateRows]="false"
+      [suppressRowTransform]="true"
       [columnDefs]="columns()"
       [rowData]="initialRows()"
       [getRowId]="rowId"
@@ -62,6 +81,7 @@ export class RunSheet {
   private readonly store = inject(Store);
   readonly sheet = input.required<Sheet>();
   readonly filter = input<Filter>('all');
+  readonly set = input<ColumnSet>('all');
   readonly editable = input(false);
   /** Code of the item on which amounts typed into the column of one-offs are paid. */
   readonly oneOffItem = input('');
@@ -86,6 +106,7 @@ export class RunSheet {
   protected readonly columns = computed((): (ColDef<SheetRow> | ColGroupDef<SheetRow>)[] => {
     const { hourColumns } = untracked(() => this.sheet());
     const editable = this.editable();
+    const set = this.set();
     return [
       {
         headerName: 'Person',
@@ -98,10 +119,11 @@ export class RunSheet {
         cellClass: 'figure-cell',
         valueFormatter: ({ data }) => `${data?.name ?? ''}${data?.points ? ' ◇' : ''}`,
       },
+      { headerName: 'Department', colId: 'department', field: 'department', width: 120, hide: set === 'all' },
       {
         headerName: 'Hours',
         headerClass: 'group-start',
-        children: hourColumns.map(({ key, label, pieces }, index): ColDef<SheetRow> => ({
+        children: (set === 'money' ? [] : hourColumns).map(({ key, label, pieces }, index): ColDef<SheetRow> => ({
           headerName: label,
           colId: `hours ${key}`,
           flex: 1,
@@ -127,6 +149,7 @@ export class RunSheet {
           {
             headerName: 'One-offs',
             colId: 'one-offs',
+            hide: set === 'money',
             flex: 1,
             minWidth: 70,
             headerClass: 'figures group-start',
@@ -141,13 +164,19 @@ export class RunSheet {
               this.faultClass(data, 'one-offs'),
             ],
           },
-          this.figureColumn(FIGURES[0]!, false),
+          this.figureColumn(FIGURES[0]!, set === 'money'),
+          ...(set === 'money' ? MORE_FIGURES.slice(0, 2).map((figure) => this.figureColumn(figure, false)) : []),
         ],
       },
       {
         headerName: 'Comes off',
         headerClass: 'group-start',
-        children: [this.figureColumn(FIGURES[1]!, true), this.figureColumn(FIGURES[2]!, false)],
+        children: set === 'hours' ? [] : [this.figureColumn(FIGURES[1]!, true), this.figureColumn(FIGURES[2]!, false)],
+      },
+      {
+        headerName: 'Employer',
+        headerClass: 'group-start',
+        children: set === 'money' ? MORE_FIGURES.slice(2).map((figure, index) => this.figureColumn(figure, index === 0)) : [],
       },
       {
         headerName: 'Net',
@@ -187,13 +216,15 @@ export class RunSheet {
   };
 
   constructor() {
+    let heldBefore: readonly HeldCell[] = [];
     effect(() => {
       const row = this.lastRow();
       if (row) this.api?.applyTransaction({ update: [row] });
     });
     effect(() => {
-      this.held();
-      this.api?.refreshCells({ force: true, columns: this.entryColumns() });
+      const touched = [...heldBefore, ...this.held()].map((cell) => this.api?.getRowNode(cell.payslipId)).filter((node) => !!node);
+      heldBefore = this.held();
+      if (touched.length) this.api?.refreshCells({ force: true, rowNodes: touched, columns: untracked(() => this.entryColumns()) });
     });
     effect(() => {
       this.openPayslip();
@@ -211,7 +242,7 @@ export class RunSheet {
 
   protected clicked(event: CellClickedEvent<SheetRow>): void {
     const column = event.column.getColId();
-    if (event.data && (column === 'person' || FIGURES.some((figure) => figure.column === column) || column === 'since'))
+    if (event.data && (column === 'person' || ALL_FIGURES.some((figure) => figure.column === column) || column === 'since'))
       this.open(event.data, column);
   }
 
@@ -231,6 +262,17 @@ export class RunSheet {
       (column.startsWith('hours ') || column === 'one-offs')
     )
       this.enter(event.data, column, '');
+    // As in a spreadsheet: Ctrl+D takes what stands above; with Shift what stands here goes down to the last row shown.
+    if (
+      pressed.ctrlKey &&
+      pressed.key.toLowerCase() === 'd' &&
+      !this.editing() &&
+      this.editable() &&
+      this.entryColumns().includes(column)
+    ) {
+      pressed.preventDefault();
+      this.fill(event.rowIndex ?? 0, column, pressed.shiftKey);
+    }
     if (pressed.key === 'Escape' && this.held().some((cell) => cell.fault)) this.store.dispatch(runActions.dismissProblem());
   }
 
@@ -250,6 +292,26 @@ export class RunSheet {
         if (row && column) this.enter(row, column, typed);
       });
     });
+  }
+
+  private fill(rowIndex: number, column: string, down: boolean): void {
+    const rowAt = (index: number) => this.api?.getDisplayedRowAtIndex(index)?.data;
+    const source = rowAt(down ? rowIndex : rowIndex - 1);
+    if (!source) return;
+    const typed = column === 'one-offs' ? (source.edits.oneOffs?.[0]?.amount ?? '') : (source.hours[column.slice('hours '.length)] ?? '');
+    const count = this.api?.getDisplayedRowCount() ?? 0;
+    const last = down ? count - 1 : rowIndex;
+    if (last - rowIndex > MOST_FILLED)
+      return this.store.dispatch(
+        runActions.refused({
+          problem: notTaken(`${last - rowIndex} rows would be filled. Filter the sheet to at most ${MOST_FILLED} first.`),
+        }),
+      );
+    for (let index = down ? rowIndex + 1 : rowIndex; index <= last; index++) {
+      const row = rowAt(index);
+      const takes = row && (column === 'one-offs' ? onlyTyped(row) : this.takes(row, column.slice('hours '.length), false));
+      if (row && takes) this.enter(row, column, typed);
+    }
   }
 
   private enter(row: SheetRow, column: string, typed: string): void {
@@ -273,7 +335,7 @@ export class RunSheet {
   }
 
   private open(row: SheetRow, column: string): void {
-    const figure = FIGURES.find((candidate) => candidate.column === column);
+    const figure = ALL_FIGURES.find((candidate) => candidate.column === column);
     const key = figure?.key ?? (column === 'since' ? 'net' : column === 'one-offs' || column.startsWith('hours ') ? 'gross' : '');
     const frame = key
       ? ({ kind: 'figure', payslipId: row.payslipId, key } as const)

@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, effect, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { Router } from '@angular/router';
 import { Store } from '@ngrx/store';
@@ -102,6 +102,7 @@ interface Row {
         [readOnlyEdit]="true"
         [enterNavigatesVerticallyAfterEdit]="true"
         (gridReady)="grid = $event.api"
+        (firstDataRendered)="person() && $event.api.selectAll()"
         (rowSelected)="selected($event)"
         (cellEditRequest)="typed($event)"
       />
@@ -145,6 +146,9 @@ export class SpecialRunNew {
   protected readonly employer = this.store.selectSignal(employerStore.selectData);
   private readonly everybody = this.store.selectSignal(peopleStore.selectData);
   private readonly items = this.store.selectSignal(payItemsStore.selectData);
+  /** From the address: a second payslip for one person, on the day of the first. */
+  readonly person = input('', { transform: (value: string | undefined) => value ?? '' });
+  readonly on = input('', { transform: (value: string | undefined) => value ?? '' });
   protected readonly problem = signal<ProblemDetail | null>(null);
   protected grid: GridApi<Row> | undefined;
   protected readonly theme = gridTheme;
@@ -173,7 +177,10 @@ export class SpecialRunNew {
     return (this.everybody() ?? [])
       .filter(
         (person: PersonRow) =>
-          person.payable && person.schedule === schedule && (!person.left || person.left >= (this.session()?.today ?? '')),
+          (!this.person() || person.id === this.person()) &&
+          person.payable &&
+          person.schedule === schedule &&
+          (!person.left || person.left >= (this.session()?.today ?? '')),
       )
       .map((person) => ({
         personId: person.id,
@@ -206,13 +213,19 @@ export class SpecialRunNew {
     effect(() => {
       const session = this.session();
       if (!session) return;
-      this.payDate = session.today;
+      this.payDate = this.on() || session.today;
       this.store.dispatch(employerStore.load({ input: {}, keep: true }));
       this.store.dispatch(peopleStore.load({ input: {}, keep: true }));
       this.store.dispatch(payItemsStore.load({ input: {}, keep: true }));
     });
     effect(() => {
-      const [first] = this.employer()?.schedules ?? [];
+      const schedules = this.employer()?.schedules ?? [];
+      const person = this.everybody()?.find((one) => one.id === this.person());
+      if (person) {
+        this.chosen.set(new Set([person.id]));
+        this.name ||= `Second payslip, ${person.name}`;
+      }
+      const first = schedules.find((one) => one.name === person?.schedule) ?? schedules[0];
       if (first && !this.scheduleId()) this.scheduleId.set(first.id);
     });
   }

@@ -6,6 +6,8 @@ import { forkJoin } from 'rxjs';
 import { Api, problemOf } from '../api/api';
 import { EffectOnRuns } from '../kit/effect';
 import { Problem } from '../kit/problem';
+import { termsNow } from '../leave/leave-words';
+import { leaveStore } from '../leave/leave.store';
 import { asksFor, isHeld } from '../pay-items/pay-item-words';
 import { payItemsStore } from '../pay-items/pay-items.store';
 import { selectEmployer } from '../session/session.store';
@@ -61,6 +63,7 @@ interface Line {
             <option value="regular">Regular</option>
             <option value="seasonal">Seasonal</option>
             <option value="casual">Casual</option>
+            <option value="contractor">Contractor, paid without taxes</option>
           </select>
         </label>
         <label class="field"
@@ -109,6 +112,17 @@ interface Line {
         }
       </table>
       <button type="button" class="quiet" (click)="add()">Another item</button>
+      @if (plans().length) {
+        <div class="row-of plans">
+          <span class="muted">Leave plans</span>
+          @for (plan of plans(); track plan.id) {
+            <label
+              ><input type="checkbox" [name]="'plan-' + plan.id" [checked]="leavePlans().has(plan.id)" (change)="togglePlan(plan.id)" />
+              {{ plan.name }}</label
+            >
+          }
+        </div>
+      }
       @if (group()?.members?.length) {
         <div class="form passing">
           <label class="field"
@@ -158,6 +172,10 @@ interface Line {
       margin: 12px 0 4px;
       max-width: 640px;
     }
+    .plans {
+      margin-top: 12px;
+      font-size: 14px;
+    }
     .passing {
       border-top: 1px solid var(--rule);
       margin-top: 14px;
@@ -180,6 +198,11 @@ export class GroupForm {
   protected readonly runs = signal<Effect | null>(null);
   protected readonly problem = signal<ProblemDetail | null>(null);
   protected readonly lines = signal<Line[]>([]);
+  protected readonly leavePlans = signal<ReadonlySet<string>>(new Set());
+  private readonly leave = this.store.selectSignal(leaveStore.selectData);
+  protected readonly plans = computed(
+    () => this.leave()?.plans.map((plan) => ({ id: plan.id, name: termsNow(plan, this.session()?.today ?? '')?.name ?? '' })) ?? [],
+  );
   protected name = '';
   protected scheduleId = '';
   protected department = '';
@@ -206,11 +229,13 @@ export class GroupForm {
         ...items.map((item) => ({ itemId: item.itemId, value: item.percent ?? item.amount ?? '' })),
         { itemId: '', value: '' },
       ]);
+      this.leavePlans.set(new Set(group?.defaults.leavePlans ?? []));
       this.forget();
     });
     effect(() => {
       if (!this.session()) return;
       this.store.dispatch(payItemsStore.load({ input: {}, keep: true }));
+      this.store.dispatch(leaveStore.load({ input: {}, keep: true }));
       this.store.dispatch(employerStore.load({ input: {}, keep: true }));
     });
   }
@@ -233,6 +258,15 @@ export class GroupForm {
 
   protected add(): void {
     this.lines.update((lines) => [...lines, { itemId: '', value: '' }]);
+  }
+
+  protected togglePlan(id: string): void {
+    this.leavePlans.update((plans) => {
+      const next = new Set(plans);
+      if (!next.delete(id)) next.add(id);
+      return next;
+    });
+    this.forget();
   }
 
   protected drop(at: number): void {
@@ -285,6 +319,7 @@ export class GroupForm {
         job: this.job,
         kind: (this.kind || null) as 'regular' | null,
         standardHours: this.standardHours || null,
+        leavePlans: [...this.leavePlans()],
         items: this.lines()
           .filter((line) => line.itemId)
           .map((line) => {

@@ -1,5 +1,4 @@
 import { ChangeDetectionStrategy, Component, computed, DestroyRef, effect, inject, signal } from '@angular/core';
-import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
 import type { Effect, Group, GroupEffect, ProblemDetail } from '@woodruff/contract';
@@ -8,7 +7,10 @@ import { forkJoin } from 'rxjs';
 import { Api, problemOf } from '../api/api';
 import { EffectOnRuns } from '../kit/effect';
 import { Keys } from '../kit/keys';
+import { PeoplePicker } from '../kit/people-picker';
 import { Problem } from '../kit/problem';
+import { termsNow } from '../leave/leave-words';
+import { leaveStore } from '../leave/leave.store';
 import { payItemsStore } from '../pay-items/pay-items.store';
 import { selectEmployer, selectMayPrepare } from '../session/session.store';
 import { GroupEffectTable } from './group-effect';
@@ -18,7 +20,7 @@ import { employerStore, groupsStore, peopleStore } from './people.store';
 /** Groups: what each supplies to its people, who is in it, and who has something of their own. */
 @Component({
   selector: 'wr-pay-groups',
-  imports: [EffectOnRuns, FormsModule, GroupEffectTable, GroupForm, Problem, RouterLink],
+  imports: [EffectOnRuns, GroupEffectTable, GroupForm, PeoplePicker, Problem, RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <main class="page">
@@ -60,19 +62,15 @@ import { employerStore, groupsStore, peopleStore } from './people.store';
           }
           @if (moving() === group.id) {
             <div class="panel-form">
-              <div class="row-of">
-                <label>From <input class="entry date" type="date" [ngModel]="from()" (ngModelChange)="from.set($event); forget()" /></label>
-                <label>Find <input class="entry" type="search" [ngModel]="text()" (ngModelChange)="text.set($event)" /></label>
-                <span class="muted">{{ chosen().size }} chosen</span>
-              </div>
-              <div class="candidates" tabindex="0" role="group" [attr.aria-label]="'People to move to ' + group.name">
-                @for (person of candidates(); track person.id) {
-                  <label class="check"
-                    ><input type="checkbox" [checked]="chosen().has(person.id)" (change)="toggle(person.id)" /> {{ person.name }}
-                    <span class="muted">{{ person.job }}</span></label
-                  >
-                }
-              </div>
+              <wr-people-picker
+                [people]="everybody() ?? []"
+                [except]="inIt()"
+                [from]="from()"
+                (fromChange)="from.set($event); forget()"
+                [chosen]="chosen()"
+                (chosenChange)="chosen.set($event); forget()"
+                [label]="'People to move to ' + group.name"
+              />
               @if (effect(); as effect) {
                 <wr-group-effect [effect]="effect" />
               }
@@ -133,18 +131,6 @@ import { employerStore, groupsStore, peopleStore } from './people.store';
       display: flex;
       gap: 16px;
     }
-    .candidates {
-      columns: 3;
-      max-height: 220px;
-      overflow: auto;
-      margin: 10px 0;
-      font-size: 14px;
-    }
-    .entry {
-      display: inline-block;
-      width: auto;
-      margin: 0 0 0 6px;
-    }
     td:first-child {
       width: 260px;
     }
@@ -159,31 +145,26 @@ export class PayGroups {
   protected readonly loadProblem = this.store.selectSignal(groupsStore.selectProblem);
   private readonly employer = this.store.selectSignal(employerStore.selectData);
   private readonly items = this.store.selectSignal(payItemsStore.selectData);
-  private readonly people = this.store.selectSignal(peopleStore.selectData);
+  protected readonly everybody = this.store.selectSignal(peopleStore.selectData);
+  private readonly leave = this.store.selectSignal(leaveStore.selectData);
   protected readonly problem = signal<ProblemDetail | null>(null);
   /** The group whose form is open. */
   protected readonly open = signal<string | null>(null);
   /** The group that people are being moved to. */
   protected readonly moving = signal<string | null>(null);
   protected readonly from = signal('');
-  protected readonly text = signal('');
   protected readonly chosen = signal<ReadonlySet<string>>(new Set());
   protected readonly effect = signal<GroupEffect | null>(null);
   protected readonly runs = signal<Effect | null>(null);
-  protected readonly candidates = computed(() => {
-    const inIt = new Set(
-      this.groups()
-        ?.find((group) => group.id === this.moving())
-        ?.members.map((member) => member.personId),
-    );
-    const wanted = this.text().toLowerCase();
-    return (this.people() ?? []).filter(
-      (person) =>
-        !inIt.has(person.id) &&
-        (!person.left || person.left >= this.from()) &&
-        `${person.name} ${person.job}`.toLowerCase().includes(wanted),
-    );
-  });
+  /** Who is in the group already. */
+  protected readonly inIt = computed(
+    () =>
+      new Set(
+        this.groups()
+          ?.find((group) => group.id === this.moving())
+          ?.members.map((member) => member.personId),
+      ),
+  );
 
   constructor() {
     effect(() => {
@@ -192,6 +173,7 @@ export class PayGroups {
       this.reload();
       this.store.dispatch(payItemsStore.load({ input: {}, keep: true }));
       this.store.dispatch(employerStore.load({ input: {}, keep: true }));
+      this.store.dispatch(leaveStore.load({ input: {}, keep: true }));
       this.store.dispatch(peopleStore.load({ input: {}, keep: true }));
     });
     inject(DestroyRef).onDestroy(
@@ -213,8 +195,14 @@ export class PayGroups {
       defaults.kind ?? '',
       defaults.standardHours ? `${defaults.standardHours} hours` : '',
       ...items,
+      ...(defaults.leavePlans ?? []).map((id) => this.planName(id)),
     ].filter(Boolean);
     return words.length ? `Supplies ${words.join(', ')}.` : 'Supplies nothing yet.';
+  }
+
+  private planName(id: string): string {
+    const plan = this.leave()?.plans.find((one) => one.id === id);
+    return plan ? (termsNow(plan, this.session()?.today ?? '')?.name.toLowerCase() ?? '') : '';
   }
 
   protected ownWords(group: Group): string {
@@ -232,15 +220,6 @@ export class PayGroups {
     this.chosen.set(new Set());
     this.forget();
     this.moving.set(group.id);
-  }
-
-  protected toggle(id: string): void {
-    this.chosen.update((chosen) => {
-      const next = new Set(chosen);
-      if (!next.delete(id)) next.add(id);
-      return next;
-    });
-    this.forget();
   }
 
   protected forget(): void {

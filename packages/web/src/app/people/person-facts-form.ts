@@ -31,6 +31,7 @@ const text = (value = '') => new FormControl(value, { nonNullable: true });
             <option value="regular">Regular</option>
             <option value="seasonal">Seasonal</option>
             <option value="casual">Casual</option>
+            <option value="contractor">Contractor, paid without taxes</option>
           </select>
         </label>
         <label class="field"

@@ -2,11 +2,12 @@ import { ChangeDetectionStrategy, Component, effect, inject, input, output, sign
 import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
-import type { BodyOf, Effect, Leaving, Person, ProblemDetail } from '@woodruff/contract';
+import type { BodyOf, Effect, Leaving, Person, PersonLeave, ProblemDetail } from '@woodruff/contract';
 import { Api, problemOf } from '../api/api';
 import { EffectOnRuns } from '../kit/effect';
 import { Problem } from '../kit/problem';
 import { DayPipe } from '../kit/words';
+import { hoursWords } from '../leave/leave-words';
 import { payItemsStore } from '../pay-items/pay-items.store';
 import { selectEmployer, selectMayPrepare } from '../session/session.store';
 
@@ -80,10 +81,21 @@ const NOTICE = { none: 'none', worked: 'worked', paid: 'paid, not worked', deduc
               ><input type="checkbox" name="ordinary" [(ngModel)]="ordinaryDeductions" /> With the ordinary deductions</label
             >
           }
+          @if (leaves().length) {
+            <label class="check"
+              ><input type="checkbox" name="paysLeave" [(ngModel)]="paysLeave" (ngModelChange)="effect.set(null)" /> Pay out what is left of
+              leave</label
+            >
+          }
         </div>
+        @for (plan of leaves(); track plan.memberId) {
+          <p class="muted">
+            {{ plan.plan }}: {{ hours(plan.balance) }} hours on file{{ plan.ahead ? ', ' + hours(plan.ahead) + ' approved ahead' : '' }}.
+          </p>
+        }
         <table class="lines">
           <tr>
-            <th>Beside the last hours: notice, unused leave, lump sums</th>
+            <th>Beside the last hours: notice, lump sums</th>
             <th>Amount</th>
             <th>Note</th>
           </tr>
@@ -154,6 +166,8 @@ export class PersonLeaving {
   protected readonly effect = signal<Effect | null>(null);
   protected readonly problem = signal<ProblemDetail | null>(null);
   protected readonly lines = signal<{ item: string; amount: string; note: string }[]>([]);
+  protected readonly leaves = signal<PersonLeave['plans']>([]);
+  protected readonly hours = hoursWords;
   protected readonly items = () =>
     this.all()?.filter((item) => !item.retired && item.kind !== 'employer-contribution' && item.method.by !== 'salary') ?? [];
   protected lastDay = '';
@@ -164,6 +178,7 @@ export class PersonLeaving {
   protected payDate = '';
   protected supplemental: 'flat' | 'aggregate' = 'flat';
   protected ordinaryDeductions = true;
+  protected paysLeave = true;
   protected why = '';
 
   constructor() {
@@ -177,6 +192,9 @@ export class PersonLeaving {
     this.problem.set(null);
     this.effect.set(null);
     this.store.dispatch(payItemsStore.load({ input: {}, keep: true }));
+    this.api
+      .call('personLeave', { path: { id: this.person().id } })
+      .subscribe(({ plans }) => this.leaves.set(plans.filter((plan) => plan.balance !== 0)));
     this.open.set(true);
   }
 
@@ -230,6 +248,7 @@ export class PersonLeaving {
       lastDay: this.lastDay,
       reason: this.reason,
       notice: { how: this.how, given: this.given || null },
+      paysLeave: this.paysLeave,
       amounts: this.lines().filter((line) => line.item && line.amount),
       finalPay:
         this.finalIn === 'next-run'

@@ -17,11 +17,13 @@ import { WorkingPanel } from '../working/working-panel';
 import { employerStore, personStore } from './people.store';
 import { PersonFactsForm } from './person-facts-form';
 import { PersonItems } from './person-items';
+import { PersonLeavePart } from './person-leave';
 import { PersonLeaving } from './person-leaving';
 import { PersonNotes } from './person-notes';
 import { PersonOpening } from './person-opening';
 import { PersonPayment } from './person-payment';
 import { PersonRates } from './person-rates';
+import { PersonSetRight } from './person-set-right';
 import { PersonStandingTaxes } from './person-standing-taxes';
 import { TaxDetailsForm } from './tax-details-form';
 
@@ -39,11 +41,13 @@ const text = (value = '') => new FormControl(value, { nonNullable: true });
     PeriodPipe,
     PersonFactsForm,
     PersonItems,
+    PersonLeavePart,
     PersonLeaving,
     PersonNotes,
     PersonOpening,
     PersonPayment,
     PersonRates,
+    PersonSetRight,
     PersonStandingTaxes,
     Problem,
     ReactiveFormsModule,
@@ -65,16 +69,26 @@ export class PersonPage {
   protected readonly problem = this.store.selectSignal(personStore.selectProblem);
   private readonly rates = viewChild(PersonRates);
   private readonly payment = viewChild(PersonPayment);
+  private readonly leavePart = viewChild(PersonLeavePart);
   protected readonly frame = panelOfPage();
   /** The part that is being edited, in its place. */
   protected readonly editing = signal<Part | null>(null);
   protected readonly saveProblem = signal<ProblemDetail | null>(null);
   protected readonly revealed = signal<{ what: string; value: string } | null>(null);
   protected readonly allPayslips = signal(false);
+  protected readonly invited = signal(false);
+  protected readonly said = signal('');
   /** Facts of somebody who is being hired again. */
   protected readonly again = signal<PersonFacts | null>(null);
   protected readonly coming = computed(() => this.person()?.dated.filter((change) => change.coming) ?? []);
   protected readonly counted = computed(() => this.person()?.dated.filter((change) => !change.coming) ?? []);
+  /** Plans that somebody is in, with what is left. */
+  protected readonly leavePlans = computed(
+    () =>
+      this.leavePart()
+        ?.leave()
+        ?.plans.filter((plan) => !plan.unpaid && !plan.to) ?? [],
+  );
   protected readonly today = computed(() => this.employer()?.today ?? '');
   protected readonly parts = [
     { id: 'pay', label: 'Pay' },
@@ -82,6 +96,8 @@ export class PersonPage {
     { id: 'tax-details', label: 'Tax details' },
     { id: 'payment', label: 'Payment' },
     { id: 'payslips', label: 'Payslips' },
+    { id: 'set-right', label: 'Set right' },
+    { id: 'leave', label: 'Leave, balances' },
     { id: 'opening', label: 'Earlier system' },
     { id: 'facts', label: 'Facts' },
     { id: 'leaving', label: 'Leaving' },
@@ -128,7 +144,10 @@ export class PersonPage {
 
   constructor() {
     effect(() => {
-      if (this.employer()) this.store.dispatch(personStore.load({ input: { path: { id: this.id() } } }));
+      if (!this.employer()) return;
+      this.store.dispatch(personStore.load({ input: { path: { id: this.id() } } }));
+      this.said.set('');
+      this.api.call('invitation', { path: { id: this.id() } }).subscribe(({ invited }) => this.invited.set(invited));
     });
     this.store.dispatch(employerStore.load({ input: {}, keep: true }));
     const takeBack = inject(Keys).add(
@@ -221,6 +240,17 @@ export class PersonPage {
     this.api.call('reveal', { path: { id: this.id() }, body: { what } }).subscribe({
       next: ({ value }) => this.revealed.set({ what, value }),
       error: (error: unknown) => this.saveProblem.set(problemOf(error)),
+    });
+  }
+
+  /** A first password goes to the address on file, by mail. */
+  protected invite(): void {
+    this.api.call('invite', { path: { id: this.id() } }).subscribe({
+      next: () => {
+        this.invited.set(true);
+        this.said.set('Invited: the letter is in the outbox.');
+      },
+      error: (error: unknown) => this.said.set(problemOf(error).detail),
     });
   }
 

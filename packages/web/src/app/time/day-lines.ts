@@ -56,47 +56,62 @@ import { plainLine } from './day-cells';
             <option [value]="date">{{ date | day }}</option>
           }
         </select>
-        <div class="row">
-          <label
-            >from
-            <input
-              type="time"
-              [name]="'begins' + at"
-              [(ngModel)]="line.begins"
-              (ngModelChange)="changed.set(true)"
-              [attr.aria-label]="'Begin, line ' + (at + 1)"
-          /></label>
-          <label
-            >to
-            <input
-              type="time"
-              [name]="'ends' + at"
-              [(ngModel)]="line.ends"
-              (ngModelChange)="changed.set(true)"
-              [attr.aria-label]="'End, line ' + (at + 1)"
-          /></label>
-          <label
-            >break
-            <input
-              class="short"
-              inputmode="numeric"
-              [name]="'break' + at"
-              [(ngModel)]="line.breakMinutes"
-              (ngModelChange)="changed.set(true)"
-              [attr.aria-label]="'Break in minutes, line ' + (at + 1)"
-          /></label>
-          <label
-            >or
-            <input
-              class="short"
-              inputmode="decimal"
-              placeholder="hours"
-              [name]="'hours' + at"
-              [(ngModel)]="line.hours"
-              (ngModelChange)="changed.set(true)"
-              [attr.aria-label]="'Hours, line ' + (at + 1)"
-          /></label>
-        </div>
+        @if (perOf(line) !== 'hours') {
+          <div class="row">
+            <label
+              >{{ perOf(line) === 'tips' ? 'received' : 'pieces' }}
+              <input
+                class="amount"
+                inputmode="decimal"
+                [name]="'quantity' + at"
+                [(ngModel)]="line.quantity"
+                (ngModelChange)="changed.set(true)"
+                [attr.aria-label]="(perOf(line) === 'tips' ? 'Tips' : 'Pieces') + ', line ' + (at + 1)"
+            /></label>
+          </div>
+        } @else {
+          <div class="row">
+            <label
+              >from
+              <input
+                type="time"
+                [name]="'begins' + at"
+                [(ngModel)]="line.begins"
+                (ngModelChange)="changed.set(true)"
+                [attr.aria-label]="'Begin, line ' + (at + 1)"
+            /></label>
+            <label
+              >to
+              <input
+                type="time"
+                [name]="'ends' + at"
+                [(ngModel)]="line.ends"
+                (ngModelChange)="changed.set(true)"
+                [attr.aria-label]="'End, line ' + (at + 1)"
+            /></label>
+            <label
+              >break
+              <input
+                class="short"
+                inputmode="numeric"
+                [name]="'break' + at"
+                [(ngModel)]="line.breakMinutes"
+                (ngModelChange)="changed.set(true)"
+                [attr.aria-label]="'Break in minutes, line ' + (at + 1)"
+            /></label>
+            <label
+              >or
+              <input
+                class="short"
+                inputmode="decimal"
+                placeholder="hours"
+                [name]="'hours' + at"
+                [(ngModel)]="line.hours"
+                (ngModelChange)="changed.set(true)"
+                [attr.aria-label]="'Hours, line ' + (at + 1)"
+            /></label>
+          </div>
+        }
         <div class="row">
           @if (row().rates.length) {
             <select
@@ -119,7 +134,7 @@ import { plainLine } from './day-cells';
           >
             <option [ngValue]="null">worked</option>
             @for (item of page().items; track item.code) {
-              <option [ngValue]="item.code">{{ item.name }}, not worked</option>
+              <option [ngValue]="item.code">{{ item.name }}{{ item.per === 'hours' ? ', not worked' : '' }}</option>
             }
           </select>
           <input
@@ -185,6 +200,10 @@ import { plainLine } from './day-cells';
       width: 52px;
       text-align: right;
     }
+    .amount {
+      width: 90px;
+      text-align: right;
+    }
     .place {
       width: 96px;
     }
@@ -215,6 +234,11 @@ export class DayLines {
     this.changed.set(true);
   }
 
+  /** What a line of an item is counted in. */
+  protected perOf(line: TimeLine): 'hours' | 'pieces' | 'tips' {
+    return this.page().items.find((item) => item.code === line.item)?.per ?? 'hours';
+  }
+
   protected drop(at: number): void {
     this.lines.update((lines) => lines.filter((_line, index) => index !== at));
     this.changed.set(true);
@@ -224,6 +248,7 @@ export class DayLines {
     this.saved.emit(
       this.lines().map((line) => ({
         ...line,
+        quantity: this.perOf(line) === 'hours' ? null : line.quantity || null,
         hours: line.begins && line.ends ? null : line.hours || null,
         begins: line.begins || null,
         ends: line.ends || null,

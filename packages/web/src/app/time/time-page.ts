@@ -2,11 +2,11 @@ import { ChangeDetectionStrategy, Component, computed, effect, HostListener, inj
 import { FormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
-import type { ProblemDetail, TimeLine, TimePage, TimeRow } from '@woodruff/contract';
+import type { ProblemDetail, TakenFromClock, TimeLine, TimePage, TimeRow } from '@woodruff/contract';
 import { Exact } from '@woodruff/core';
 import { AgGridAngular } from 'ag-grid-angular';
 import type { CellClickedEvent, CellEditRequestEvent, ColDef, GridApi } from 'ag-grid-community';
-import { concatMap, Subject, switchMap, type Observable } from 'rxjs';
+import { catchError, concatMap, EMPTY, Subject, switchMap, tap, type Observable } from 'rxjs';
 import { Api, problemOf } from '../api/api';
 import { gridTheme } from '../kit/grid';
 import { Problem } from '../kit/problem';
@@ -52,6 +52,7 @@ export class TimePageView {
   /** Rows that changed since the page was loaded, as the server has them now. */
   private readonly newer = signal<Readonly<Record<string, TimeRow>>>({});
   protected readonly open = signal<TimeRow | null>(null);
+  protected readonly taken = signal<TakenFromClock | null>(null);
   protected readonly act = signal<'return' | 'unlock' | null>(null);
   protected words = '';
   protected readonly theme = gridTheme;
@@ -63,7 +64,7 @@ export class TimePageView {
   );
   protected readonly withPoints = computed(() => this.rows().filter((row) => row.points.length).length);
   protected readonly approved = computed(() => this.rows().filter((row) => row.state === 'approved').length);
-  private readonly saves = new Subject<{ row: TimeRow; lines: TimeLine[] }>();
+  private readonly saves = new Subject<{ row: TimeRow; change: (lines: TimeRow['lines']) => TimeLine[] }>();
   protected readonly columns = computed((): ColDef<TimeRow>[] => {
     const page = this.page();
     if (!page) return [];
@@ -78,7 +79,9 @@ export class TimePageView {
           headerClass: 'figures',
           editable: ({ data }) => this.editable() && !!data && isPlainDay(data, date),
           valueGetter: ({ data }) => (data ? hoursOfDay(data, date) : ''),
-          valueFormatter: ({ value }) => String(value || '–'),
+          valueFormatter: ({ value, data }) => String(value || leaveOfDay(data, date) || '–'),
+          tooltipValueGetter: ({ data }) =>
+            data?.leave.find((day) => day.date === date) ? `${leaveOfDay(data, date)} hours of approved leave` : '',
           cellClass: ({ data }) => [
             'figures',
             this.editable() ? 'entry-cell' : '',
@@ -112,23 +115,31 @@ export class TimePageView {
       if (id && this.page()) this.look(id);
       else this.open.set(null);
     });
-    // One after another: each is saved on what the one before has left.
+    // One after another, however fast they are typed: each changes what the one before has left.
     this.saves
       .pipe(
-        concatMap(({ row, lines }) => {
+        concatMap(({ row, change }) => {
           const page = this.page()!;
           const now = this.newer()[row.personId] ?? row;
           return this.api
             .call('saveTime', {
-              body: { scheduleId: page.scheduleId, from: page.from, sheets: [{ personId: row.personId, version: now.version, lines }] },
+              body: {
+                scheduleId: page.scheduleId,
+                from: page.from,
+                sheets: [{ personId: row.personId, version: now.version, lines: change(now.lines) }],
+              },
             })
-            .pipe(switchMap(() => this.rowNow(row.personId)));
+            .pipe(
+              switchMap(() => this.rowNow(row.personId)),
+              // What is not taken is told; what was typed after it is saved all the same.
+              catchError((error: unknown) => {
+                this.problem.set(problemOf(error));
+                return EMPTY;
+              }),
+            );
         }),
       )
-      .subscribe({
-        next: (fresh) => this.take(fresh),
-        error: (error: unknown) => this.problem.set(problemOf(error)),
-      });
+      .subscribe((fresh) => this.take(fresh));
   }
 
   protected go(query: Record<string, string | null>): void {
@@ -157,20 +168,23 @@ export class TimePageView {
     readBlock(event.clipboardData?.getData('text') ?? '').forEach((cells, down) => {
       const row = this.grid?.getDisplayedRowAtIndex(focused.rowIndex + down)?.data;
       if (!row) return;
-      let lines: TimeLine[] = row.lines;
+      const days: { date: string; value: string | null }[] = [];
       for (const [across, text] of cells.entries()) {
         const date = dates[first + across];
         const read = readDay(text);
         if ('fault' in read) return this.problem.set(notTaken(read.fault));
-        if (date) lines = withDay(lines as TimeRow['lines'], date, read.value);
+        if (date) days.push({ date, value: read.value });
       }
-      this.saves.next({ row, lines });
+      this.saves.next({
+        row,
+        change: (lines) => days.reduce<TimeLine[]>((all, { date, value }) => withDay(all as TimeRow['lines'], date, value), lines),
+      });
     });
   }
 
   protected saveLines(lines: TimeLine[]): void {
     const row = this.open();
-    if (row) this.saves.next({ row, lines });
+    if (row) this.saves.next({ row, change: () => lines });
   }
 
   protected approveAll(): void {
@@ -198,6 +212,20 @@ export class TimePageView {
     if (page) this.then(this.api.call('unlockTime', { body: { scheduleId: page.scheduleId, from: page.from, reason: this.words } }));
   }
 
+  protected fromClock(): void {
+    const page = this.page();
+    if (!page) return;
+    this.then(
+      this.api
+        .call('takeFromClock', { body: { scheduleId: page.scheduleId, from: page.from } })
+        .pipe(tap((taken) => this.taken.set(taken))),
+    );
+  }
+
+  protected forgetTaken(): void {
+    this.taken.set(null);
+  }
+
   protected csv(page: TimePage): string {
     return this.api.url('timeCsv', { query: { scheduleId: page.scheduleId, from: page.from } });
   }
@@ -219,7 +247,7 @@ export class TimePageView {
     const read = readDay(text);
     if ('fault' in read) return this.problem.set(notTaken(read.fault));
     this.problem.set(null);
-    this.saves.next({ row, lines: withDay((this.newer()[row.personId] ?? row).lines, date, read.value) });
+    this.saves.next({ row, change: (lines) => withDay(lines, date, read.value) });
   }
 
   private look(id: string): void {
@@ -258,6 +286,12 @@ export class TimePageView {
     );
   }
 }
+
+/** Approved leave of a day: the plan's first letter and the hours. */
+const leaveOfDay = (row: TimeRow | undefined, date: string): string => {
+  const day = row?.leave.find((one) => one.date === date);
+  return day ? `${day.plan.slice(0, 1)} ${day.hours}` : '';
+};
 
 const sumOf = (row: TimeRow | undefined): string => {
   if (!row?.lines.length) return '';

@@ -7,6 +7,8 @@ import { FigureWorking } from './figure-working';
 import { workingActions, workingFeature, type Frame } from './working.store';
 
 /** The panel on the right: how a figure came about, down to the fact, and back to the same place. */
+const LEAVE = 'Leave, in hours';
+
 @Component({
   selector: 'wr-working-panel',
   imports: [DayPipe, FigureWorking, MoneyPipe, Problem, RouterLink],
@@ -49,7 +51,7 @@ import { workingActions, workingFeature, type Frame } from './working.store';
             @for (entry of frame.entries; track entry.payslipId) {
               <tr>
                 <td>
-                  <button class="opens" type="button" (click)="openPerson(frame, entry.payslipId)">{{ entry.name }} ›</button>
+                  <button class="opens" type="button" (click)="openPerson(frame, entry)">{{ entry.name }} ›</button>
                 </td>
                 <td class="num">{{ entry.amount | money }}</td>
               </tr>
@@ -111,6 +113,16 @@ import { workingActions, workingFeature, type Frame } from './working.store';
                     </td>
                     <td class="num">{{ line.amount | money }}</td>
                   </tr>
+                }
+                @if (group.heading === leaveHeading) {
+                  @for (plan of payslip.leave; track plan.figure) {
+                    <tr>
+                      <td>
+                        <button class="opens" type="button" (click)="openFigure(plan.figure)">{{ plan.plan }}, left after it</button>
+                      </td>
+                      <td class="num">{{ plan.balance | money }}</td>
+                    </tr>
+                  }
                 }
               </table>
             }
@@ -218,11 +230,13 @@ export class WorkingPanel {
       ['Taxes', ['tax']],
       ['After tax', ['deduction-after-tax']],
       ['Paid by the employer', ['employer-tax', 'employer-contribution']],
+      [LEAVE, ['leave']],
     ];
     return groups
       .map(([heading, kinds]) => ({ heading, lines: lines.filter((line) => kinds.includes(line.kind)) }))
       .filter((group) => group.lines.length);
   });
+  protected readonly leaveHeading = LEAVE;
   protected readonly totals = computed(() => {
     const totals = this.payslip()?.totals;
     if (!totals) return [];
@@ -243,8 +257,8 @@ export class WorkingPanel {
     if (payslip) this.open({ kind: 'figure', payslipId: payslip.id, key });
   }
 
-  protected openPerson(frame: Extract<Frame, { kind: 'total' }>, payslipId: string): void {
-    this.open({ kind: 'figure', payslipId, key: frame.figure });
+  protected openPerson(frame: Extract<Frame, { kind: 'total' }>, { payslipId, figure }: { payslipId: string; figure?: string }): void {
+    this.open({ kind: 'figure', payslipId, key: figure ?? frame.figure });
   }
 
   protected totalOf(frame: Extract<Frame, { kind: 'total' }>): number {

@@ -9,7 +9,7 @@ import { Api, problemOf } from '../api/api';
 export type Frame =
   | { kind: 'payslip'; payslipId: string }
   | { kind: 'figure'; payslipId: string; key: string }
-  | { kind: 'total'; title: string; figure: string; entries: { payslipId: string; name: string; amount: number }[] }
+  | { kind: 'total'; title: string; figure: string; entries: { payslipId: string; name: string; amount: number; figure?: string }[] }
   | { kind: 'behind'; title: string; note: string; codes: string[]; from: string; to: string; person?: string };
 
 export const workingActions = createActionGroup({

@@ -1,5 +1,6 @@
 import type { TaxContext, TaxResult } from '../../country-pack';
 import { payUpToCeiling } from '../../ceilings';
+import type { Figure } from '../../../working/reckoning';
 import { tables } from '../tables';
 
 export const SOCIAL_SECURITY = 'us.oasdi';
@@ -25,7 +26,8 @@ export function employeeSocialTaxes(context: TaxContext): TaxResult[] {
         .round('half-up')
         .source(rate.source)
         .done(),
-      bases: [{ code: 'us.oasdi.wages', label: 'Social security wages', figure: wages }],
+      counted: wages,
+      bases: wagesAndTips(context, wages),
     },
     {
       code: MEDICARE,
@@ -39,6 +41,24 @@ export function employeeSocialTaxes(context: TaxContext): TaxResult[] {
         .done(),
     },
     additionalMedicare(context),
+  ];
+}
+
+/** Wages and tips up to the ceiling are posted apart, for they have boxes of their own; other wages go first. */
+function wagesAndTips(context: TaxContext, wages: Figure): NonNullable<TaxResult['bases']> {
+  const { paper } = context;
+  const tips = context.base('us.tips');
+  const label = 'Social security wages';
+  if (tips.amount.isZero()) return [{ code: 'us.oasdi.wages', label, figure: wages }];
+  const others = paper
+    .reckon('us.oasdi.wages-beside-tips', label)
+    .start('Pay counted, beside tips', context.base('us.oasdi.pay').amount.minus(tips.amount))
+    .atMost(wages.label, wages)
+    .done();
+  const tipped = paper.reckon('us.oasdi.tips', 'Social security tips').start(wages.label, wages).less(others.label, others).done();
+  return [
+    { code: 'us.oasdi.wages', label, figure: others },
+    { code: 'us.oasdi.tips', label: tipped.label, figure: tipped },
   ];
 }
 

@@ -27,12 +27,14 @@ export function quarterlyReturn(quarterStart: IsoDate, days: readonly DaySums[],
   const wages = sum(['us.fit.wages', 'us.fit.not-withheld']);
   const withheld = sum(['us.fit']);
   const socialWages = sum(['us.oasdi.wages']);
+  const socialTips = sum(['us.oasdi.tips']);
   const medicareWages = sum(['us.medicare.wages']);
   const additionalWages = sum(['us.medicare.additional.wages']);
   const line5a = percentOf(socialWages, social);
+  const line5b = percentOf(socialTips, social);
   const line5c = percentOf(medicareWages, medicare);
   const line5d = percentOf(additionalWages, additional);
-  const line5e = line5a + line5c + line5d;
+  const line5e = line5a + line5b + line5c + line5d;
   const line6 = withheld + line5e;
   const liability = days
     .map((day) => ({ payDate: day.payDate, amount: LIABILITY.reduce((all, code) => all + (day.sums[code] ?? 0), 0) }))
@@ -67,6 +69,24 @@ export function quarterlyReturn(quarterStart: IsoDate, days: readonly DaySums[],
       ['us.oasdi', 'us.oasdi.employer'],
       `${written(socialWages)} × ${social.toDecimal()}%, rounded to the cent.`,
     ),
+    ...(socialTips
+      ? [
+          money(
+            '5b (1)',
+            'Taxable social security tips',
+            socialTips,
+            ['us.oasdi.tips'],
+            'Tips posted, after wages, up to the wage base of each person.',
+          ),
+          money(
+            '5b (2)',
+            'Tax on social security tips',
+            line5b,
+            [],
+            `${written(socialTips)} × ${social.toDecimal()}%, rounded to the cent.`,
+          ),
+        ]
+      : []),
     money('5c (1)', 'Taxable Medicare wages', medicareWages, ['us.medicare.wages'], 'Medicare wages posted in the quarter.'),
     money(
       '5c (2)',
@@ -89,7 +109,13 @@ export function quarterlyReturn(quarterStart: IsoDate, days: readonly DaySums[],
       ['us.medicare.additional'],
       `${written(additionalWages)} × ${additional.toDecimal()}%, rounded to the cent.`,
     ),
-    money('5e', 'Social security and Medicare taxes', line5e, [], '5a (2) + 5c (2) + 5d (2).'),
+    money(
+      '5e',
+      'Social security and Medicare taxes',
+      line5e,
+      [],
+      socialTips ? '5a (2) + 5b (2) + 5c (2) + 5d (2).' : '5a (2) + 5c (2) + 5d (2).',
+    ),
     money('6', 'Taxes before adjustments', line6, [], 'Line 3 + line 5e.'),
     money(
       '7',

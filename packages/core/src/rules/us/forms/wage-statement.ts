@@ -19,6 +19,7 @@ const BOXES: readonly BoxRule[] = [
   { box: '4', label: 'Social security tax withheld', codes: ['us.oasdi'], always: true },
   { box: '5', label: 'Medicare wages and tips', codes: ['us.medicare.wages'], always: true },
   { box: '6', label: 'Medicare tax withheld', codes: ['us.medicare', 'us.medicare.additional'], always: true },
+  { box: '7', label: 'Social security tips', codes: ['us.oasdi.tips'] },
   { box: '10', label: 'Dependent care benefits', codes: ['us.dependent-care'] },
   { box: '12 C', label: 'Cost of group term life insurance over 50,000', codes: ['us.box12.C'] },
   { box: '12 D', label: 'Deferrals to a 401(k) plan', codes: ['us.box12.D'] },
@@ -68,15 +69,19 @@ export function checkStatement(year: number, boxes: readonly Box[], facts: State
     stop('number-shared', `The social security number of ${facts.name} is on file for somebody else too. Correct one of them.`);
   if (!facts.address) checks.push({ code: 'address-missing', weight: 'look', sentence: `${facts.name} has no full postal address.` });
   const base = tables.value('us.oasdi.wage-base', dateOf(year, 12, 31)).value.toMinor();
-  if (amount('3') > base) stop('wage-base-exceeded', `Box 3 of ${facts.name} is over the year's wage base.`);
-  if (amount('3') > amount('5')) stop('boxes-disagree', `Box 3 of ${facts.name} is larger than box 5.`);
+  const social = amount('3') + amount('7');
+  if (social > base) stop('wage-base-exceeded', `Boxes 3 and 7 of ${facts.name} are over the year's wage base.`);
+  if (social > amount('5')) stop('boxes-disagree', `Boxes 3 and 7 of ${facts.name} are larger than box 5.`);
   // Each payslip rounds its tax by itself: at most half a cent on each of up to 53 of them.
-  const expected = Exact.minor(amount('3'))
+  const expected = Exact.minor(social)
     .times(tables.value('us.oasdi.rate', dateOf(year, 12, 31)).value)
     .over(Exact.whole(100));
   const gap = Exact.minor(amount('4')).minus(expected);
   if (gap.isAbove(Exact.of('0.27')) || gap.isBelow(Exact.of('-0.27')))
-    stop('box-4', `Box 4 of ${facts.name} is not 6.2% of box 3. A tax given by hand, or a wrong opening balance, would explain it.`);
+    stop(
+      'box-4',
+      `Box 4 of ${facts.name} is not 6.2% of boxes 3 and 7. A tax given by hand, or a wrong opening balance, would explain it.`,
+    );
   for (const box of boxes) if (box.amount < 0) stop('box-negative', `Box ${box.box} of ${facts.name} is negative.`);
   return checks;
 }

@@ -1,0 +1,113 @@
+import { expect } from '@playwright/test';
+import { spawn, type ChildProcess } from 'node:child_process';
+import { PASSWORD } from './desk';
+import { databaseUrl, serverEnvironment, sql } from './server';
+
+interface Answer {
+  status: number;
+  body: unknown;
+}
+
+/** A server of its own with the demo's data, to be stopped at the worst moment. */
+export class OwnServer {
+  private running: ChildProcess | undefined;
+  private headers: Record<string, string> = {};
+  private at = '';
+
+  private constructor(
+    private readonly database: string,
+    private readonly port: number,
+  ) {}
+
+  get address(): string {
+    return `http://127.0.0.1:${this.port}`;
+  }
+
+  static async withDemo(database: string, port: number): Promise<OwnServer> {
+    sql(`create database ${database}`);
+    const server = new OwnServer(database, port);
+    await new Promise((resolve) => server.spawned('load-demo.js').on('exit', resolve));
+    await server.start();
+    return server;
+  }
+
+  async start(): Promise<void> {
+    this.running = this.spawned('main.js');
+    await this.isWell();
+  }
+
+  /** As when the power goes: nothing is tidied up. */
+  async kill(): Promise<void> {
+    const { running } = this;
+    if (!running) return;
+    const gone = new Promise((resolve) => running.on('exit', resolve));
+    running.kill('SIGKILL');
+    await gone;
+  }
+
+  async stop(): Promise<void> {
+    this.running?.kill('SIGTERM');
+    await new Promise((resolve) => this.running?.on('exit', resolve));
+  }
+
+  isWell(): Promise<void> {
+    return expect
+      .poll(
+        () =>
+          fetch(`${this.address}/health`).then(
+            (answer) => answer.ok,
+            () => false,
+          ),
+        { timeout: 30_000 },
+      )
+      .toBe(true);
+  }
+
+  async signIn(who: 'clerk' | 'approver' = 'clerk'): Promise<void> {
+    const answer = await fetch(`${this.address}/api/session`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({ email: `${who}@quillmere.example`, password: PASSWORD }),
+    });
+    const { csrfToken, employers } = (await answer.json()) as { csrfToken: string; employers: { id: string }[] };
+    this.headers = {
+      'content-type': 'application/json',
+      'x-csrf-token': csrfToken,
+      cookie: answer.headers.get('set-cookie')!.split(';')[0]!,
+    };
+    this.at = `${this.address}/api/employers/${employers[0]!.id}`;
+  }
+
+  get<T>(path: string): Promise<T> {
+    return fetch(`${this.at}/${path}`, { headers: this.headers }).then((answer) => answer.json() as Promise<T>);
+  }
+
+  /** What came back, or status 0 when nothing did. */
+  send(method: 'POST' | 'PATCH', path: string, body: object, headers: Record<string, string> = {}): Promise<Answer> {
+    return fetch(`${this.at}/${path}`, { method, headers: { ...this.headers, ...headers }, body: JSON.stringify(body) }).then(
+      async (answer) => ({ status: answer.status, body: (await answer.json().catch(() => null)) as unknown }),
+      () => ({ status: 0, body: null }),
+    );
+  }
+
+  sql(statement: string): string {
+    return sql(statement, this.database);
+  }
+
+  /** PostgreSQL goes away for this server: what is connected is cut off, and nothing connects any more. */
+  cutDatabaseOff(): void {
+    sql(`alter database ${this.database} with allow_connections false`);
+    sql(`select count(pg_terminate_backend(pid)) from pg_stat_activity where datname = '${this.database}'`);
+  }
+
+  giveDatabaseBack(): void {
+    sql(`alter database ${this.database} with allow_connections true`);
+  }
+
+  private spawned(script: string): ChildProcess {
+    return spawn('node', [`../packages/server/dist/${script}`], {
+      env: { ...process.env, ...serverEnvironment(databaseUrl(this.database), this.port) },
+      stdio: 'ignore',
+    });
+  }
+}

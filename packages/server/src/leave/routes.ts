@@ -1,0 +1,24 @@
+import type { Handle } from '../http/route';
+
+import { personLeave } from './person-leave';
+import { leaveCsv, leavePage } from './page';
+import { addLeavePlan, changeLeavePlan, removeLeavePlan, setLeaveMembers } from './plans';
+import { askLeave, checkLeave, decideLeave } from './requests';
+
+export function leaveRoutes(handle: Handle): void {
+  handle('leavePage', ({ scope, query }) => leavePage(scope, query.month));
+  handle('addLeavePlan', ({ scope, body }) => addLeavePlan(scope, body));
+  handle('changeLeavePlan', ({ scope, path, body }) => changeLeavePlan(scope, path('id'), body));
+  handle('removeLeavePlan', ({ scope, path }) => removeLeavePlan(scope, path('id')));
+  handle('setLeaveMembers', ({ scope, path, body }) => setLeaveMembers(scope, path('id'), body));
+  handle('checkLeave', ({ scope, body }) => checkLeave(scope, body));
+  handle('askLeave', ({ scope, body }) => askLeave(scope, body));
+  handle('decideLeave', ({ scope, path, body }) => decideLeave(scope, path('id'), body));
+  handle('personLeave', ({ scope, path }) => personLeave(scope, path('id')));
+  handle('leaveCsv', async ({ scope, response }) => {
+    response
+      .type('text/csv')
+      .attachment('leave.csv')
+      .send(await leaveCsv(scope));
+  });
+}

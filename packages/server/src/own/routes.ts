@@ -1,0 +1,20 @@
+import type { Handle } from '../http/route';
+import { sendWaiting } from '../mail/service';
+import { askOwnLeave, checkOwnLeave, invitationOf, invite, ownPayslip, ownPayslipPdf, ownView, setElectronicForms } from './service';
+
+export function ownRoutes(handle: Handle): void {
+  handle('own', ({ scope }) => ownView(scope));
+  handle('ownPayslip', ({ scope, path }) => ownPayslip(scope, path('id')));
+  handle('ownPayslipPdf', async ({ scope, path, response }) => {
+    response.type('application/pdf').send(await ownPayslipPdf(scope, path('id')));
+  });
+  handle('checkOwnLeave', ({ scope, body }) => checkOwnLeave(scope, body));
+  handle('askOwnLeave', ({ scope, body }) => askOwnLeave(scope, body));
+  handle('setElectronicForms', ({ scope, body }) => setElectronicForms(scope, body.electronic));
+  handle('invitation', ({ scope, path }) => invitationOf(scope, path('id')));
+  handle('invite', async ({ scope, path }) => {
+    await invite(scope, path('id'));
+    await sendWaiting(scope.database);
+    return {};
+  });
+}

@@ -1,0 +1,156 @@
+import { randomBytes } from 'node:crypto';
+import { hash } from '@node-rs/argon2';
+import type { AnswerOf, OwnView, ParsedBodyOf, PayslipView } from '@woodruff/contract';
+import { record } from '../audit/audit';
+import { execute, select } from '../database/connection';
+import { conflict, invalid, notFound, Refusal } from '../errors';
+import { personLeave } from '../leave/person-leave';
+import { askLeave, checkLeave } from '../leave/requests';
+import { payslipsPdf } from '../pay-runs/documents';
+import { payslipView } from '../pay-runs/payslips';
+import { personOf } from '../people/service';
+import { Membership, User } from '../users/models';
+import { packFor, type Scope } from '../users/scope';
+
+/** The person that the signed-in employee is. Everything here is bound to it. */
+function own(scope: Scope): string {
+  if (!scope.personId) throw new Refusal(403, 'not-allowed', 'Only employees who were invited have a view of their own.');
+  return scope.personId;
+}
+
+export async function ownView(scope: Scope): Promise<OwnView> {
+  const id = own(scope);
+  const person = await personOf(scope, id);
+  const { label: year } = packFor(scope).taxYearOf(scope.employer.today);
+  const payslips = await select<OwnView['payslips'][number]>(
+    scope.database,
+    `select y.id, r.pay_date as "payDate", r.period_from as "from", r.period_to as "to", y.state, s.sign * x.gross as gross, s.sign * x.deductions as deductions, s.sign * x.taxes as taxes, s.sign * x.net as net
+     from payslips y join pay_runs r on r.id = y.run_id and r.employer_id = :employer and r.kind in ('regular', 'special', 'correction') join payslip_results x on x.payslip_id = coalesce(y.reverses, y.id)
+     cross join lateral (select case when y.state = 'reversal' then -1 else 1 end as sign) s
+     where y.person_id = :id and y.state <> 'draft' order by r.pay_date desc, y.state desc`,
+    { id, employer: scope.employer.id },
+  );
+  const [sums] = await select<OwnView['yearToDate']>(
+    scope.database,
+    `select coalesce(sum(amount) filter (where kind = 'earning'), 0)::bigint as gross, coalesce(sum(amount) filter (where kind = 'tax'), 0)::bigint as taxes,
+            coalesce(sum(amount) filter (where kind like 'deduction%'), 0)::bigint as deductions,
+            coalesce(sum(case when kind in ('earning', 'reimbursement') then amount when kind = 'tax' or kind like 'deduction%' then -amount end), 0)::bigint as net
+     from ledger_lines where person_id = :id and tax_year = :year`,
+    { id, year },
+  );
+  return {
+    name: `${person.givenName} ${person.familyName}`,
+    employer: scope.employer.name,
+    today: scope.employer.today,
+    year,
+    yearToDate: sums ?? { gross: 0, taxes: 0, deductions: 0, net: 0 },
+    payslips,
+    leave: await personLeave(scope, id),
+    electronicForms: person.electronicForms ?? null,
+  };
+}
+
+/** A payslip with its workings; who changed what while it was prepared is the office's. */
+export async function ownPayslip(scope: Scope, id: string): Promise<PayslipView> {
+  const view = await payslipView(scope, await ofOwn(scope, id));
+  return {
+    ...view,
+    lines: view.lines.filter((line) => !line.hidden),
+    edits: view.edits.note ? { note: view.edits.note } : {},
+    history: [],
+    taken: [],
+    problems: [],
+  };
+}
+
+export const ownPayslipPdf = async (scope: Scope, id: string): Promise<Buffer> => payslipsPdf(scope, { payslip: await ofOwn(scope, id) });
+
+/** The id, if it is a paid payslip of the employee; anybody else's does not exist. */
+async function ofOwn(scope: Scope, id: string): Promise<string> {
+  const [found] = await select<{ id: string }>(
+    scope.database,
+    `select y.id from payslips y join pay_runs r on r.id = y.run_id where y.id = :id and y.person_id = :person and y.state <> 'draft' and r.employer_id = :employer`,
+    { id, person: own(scope), employer: scope.employer.id },
+  );
+  if (!found) throw notFound('payslip');
+  return found.id;
+}
+
+export const checkOwnLeave = (scope: Scope, body: ParsedBodyOf<'checkOwnLeave'>): Promise<AnswerOf<'checkOwnLeave'>> =>
+  checkLeave(scope, { ...body, personId: own(scope) }).then((check) => ({ ...check, away: [] }));
+
+export const askOwnLeave = (scope: Scope, body: ParsedBodyOf<'askOwnLeave'>): Promise<{ id: string }> =>
+  askLeave(scope, { ...body, personId: own(scope) });
+
+/** Year-end forms electronically from today on, or on paper again. */
+export async function setElectronicForms(scope: Scope, electronic: boolean): Promise<Record<string, never>> {
+  const id = own(scope);
+  return scope.database.transaction(async (transaction) => {
+    await execute(
+      scope.database,
+      'update people set electronic_forms = cast(:from as date) where id = :id',
+      { id, from: electronic ? scope.employer.today : null },
+      transaction,
+    );
+    await record(
+      scope,
+      {
+        action: 'consent',
+        subject: 'person',
+        subjectId: id,
+        what: electronic ? 'Agreed to year-end forms electronically' : 'Wants year-end forms on paper',
+      },
+      transaction,
+    );
+    return {};
+  });
+}
+
+/** Whether somebody was invited to their own view. */
+export async function invitationOf(scope: Scope, id: string): Promise<AnswerOf<'invitation'>> {
+  const person = await personOf(scope, id);
+  return { email: person.email ?? null, invited: !!(await Membership.findOne({ where: { personId: id } })) };
+}
+
+/** Invites somebody to their own view: a first password goes to their address. Invited again, they get a new one. */
+export async function invite(scope: Scope, id: string): Promise<Record<string, never>> {
+  const password = randomBytes(9).toString('base64url');
+  return scope.database.transaction(async (transaction) => {
+    const person = await personOf(scope, id, transaction);
+    const email = person.email?.toLowerCase();
+    if (!email)
+      throw invalid('There is no e-mail address on file. Enter it among the facts first.', [
+        { path: 'email', expected: 'an e-mail address' },
+      ]);
+    const name = `${person.givenName} ${person.familyName}`;
+    const known = await User.findOne({ where: { email }, transaction });
+    const membership = known && (await Membership.findOne({ where: { userId: known.id, employerId: scope.employer.id }, transaction }));
+    if (known && membership && membership.personId !== id)
+      throw conflict(
+        'address-used',
+        `${email} signs in here as ${known.name} already, with another right. Enter the person's own address among the facts.`,
+      );
+    // Who has a right at another employer keeps that password: this office may not open that door.
+    const elsewhere = known && (await Membership.count({ where: { userId: known.id }, transaction })) > (membership ? 1 : 0);
+    const user = known ?? (await User.create({ email, name, passwordHash: await hash(password) }, { transaction }));
+    if (known && !elsewhere) await user.update({ passwordHash: await hash(password) }, { transaction });
+    if (!membership)
+      await Membership.create({ userId: user.id, employerId: scope.employer.id, role: 'employee', personId: id }, { transaction });
+    await execute(
+      scope.database,
+      `insert into outbox (employer_id, kind, to_address, to_name, subject, body) values (:employer, 'invitation', :email, :name, :subject, :body)`,
+      {
+        employer: scope.employer.id,
+        email,
+        name,
+        subject: `Your payslips at ${scope.employer.name}`,
+        body: elsewhere
+          ? `Sign in with the address ${email} and the password you have.`
+          : `Sign in with the address ${email} and the first password ${password}.`,
+      },
+      transaction,
+    );
+    await record(scope, { action: 'invite', subject: 'person', subjectId: id, what: `Invited to their own view at ${email}` }, transaction);
+    return {};
+  });
+}

@@ -1,0 +1,186 @@
+import type { TimeLine, TimePage, TimeRow } from '@woodruff/contract';
+import {
+  addDays,
+  CannotCompute,
+  daysWithoutTime,
+  Exact,
+  hoursByRule,
+  isBusinessDay,
+  movedToBusinessDay,
+  nextPeriod,
+  Paper,
+  periodOf,
+  readPunches,
+  writtenDay,
+  type LeavePlan,
+  type PayItem,
+  type PayPeriod,
+  type Punch,
+  type TimeEntry,
+} from '@woodruff/core';
+import { FROM_CLOCK, punchesOf } from '../clock/punches';
+import { select } from '../database/connection';
+import { termsOn } from '../leave/facts';
+import { holidaysOf, type Scope } from '../users/scope';
+import { isExpected } from './expected';
+import { isTips, rulesFor, timeRulesOf, type EmployerTimeRules } from './rules';
+import { lockOf } from './service';
+import { periodAsked, sheetsOf, type Schedule, type Sheet } from './sheets';
+
+/** A day of more hours than this is asked about. */
+const LONG_DAY = 14;
+
+/** The timesheets of a schedule's period: hourly people, their days, and the hours as the rules pay them. */
+export async function timePage(
+  scope: Scope,
+  query: { scheduleId?: string | undefined; from?: string | undefined; person?: string | undefined },
+): Promise<TimePage> {
+  const { schedule, period } = await periodAsked(scope, query);
+  const rules = timeRulesOf(scope, period.from, period.to);
+  const rows = (await sheetsOf(scope, schedule, period, rules)).filter((row) => !query.person || row.personId === query.person);
+  const items = await itemsOfTime(scope);
+  const holiday = holidaysOf(scope);
+  const plans = await termsOn(scope, period.to);
+  const punches = await punchesOf(scope, period);
+  const handInBy = cutOffOf(scope, schedule, period);
+  return {
+    scheduleId: schedule.id,
+    schedule: schedule.name,
+    ...period,
+    handInBy,
+    earlier: periodOf(schedule, addDays(period.from, -1), holiday).from,
+    later: nextPeriod(schedule, period, holiday).from,
+    rules: rules?.base.label ?? null,
+    locked: await lockOf(scope, schedule.id, period.from),
+    items,
+    // Workings are for looking at one person: a thousand of them are not sent.
+    rows: rows.map((row) => ({
+      ...viewOf(
+        scope,
+        row,
+        period,
+        rules,
+        new Map(items.map((item) => [item.code, item.name])),
+        plans,
+        readPunches(punches.get(row.personId) ?? []).open,
+        handInBy !== null && handInBy < scope.employer.today ? handInBy : null,
+        !!query.person,
+      ),
+    })),
+  };
+}
+
+/** The last business day on which the period's time is handed in. */
+function cutOffOf(scope: Scope, schedule: Schedule, period: PayPeriod): string | null {
+  if (schedule.timeCutOff === null) return null;
+  return movedToBusinessDay(addDays(period.to, schedule.timeCutOff), 'previous', holidaysOf(scope));
+}
+
+/** What a day's line can be for beside time worked. */
+async function itemsOfTime(scope: Scope): Promise<TimePage['items']> {
+  const rows = await select<{ definition: PayItem }>(
+    scope.database,
+    `select definition from pay_items where employer_id = :employer and not retired order by (definition->>'order')::int`,
+    { employer: scope.employer.id },
+  );
+  return rows.flatMap(({ definition: item }) => {
+    const per = item.method.by === 'hours' ? 'hours' : item.method.by === 'pieces' ? 'pieces' : isTips(scope, item) ? 'tips' : null;
+    return per ? [{ code: item.code, name: item.name, per }] : [];
+  });
+}
+
+function viewOf(
+  scope: Scope,
+  sheet: Sheet,
+  period: PayPeriod,
+  all: EmployerTimeRules | null,
+  names: ReadonlyMap<string, string>,
+  plans: ReadonlyMap<string, LeavePlan>,
+  open: readonly Punch[],
+  late: string | null,
+  withWorkings: boolean,
+): TimeRow {
+  const lines = sheet.lines ?? [];
+  const rules = all && rulesFor(all, sheet);
+  const points: string[] = [];
+  if (!sheet.sheetId && isExpected(scope, sheet.standardHours))
+    points.push(late ? `No timesheet, and it was due by ${writtenDay(late).slice(0, -5)}` : 'No timesheet yet');
+  const worked = lines.map(entryOf);
+  const away = (sheet.leave ?? []).flatMap(({ date, hours, plan }) => {
+    const of = plans.get(plan);
+    return of ? [{ date, hours, plan: of.name, ...(of.item ? { item: of.item } : {}) }] : [];
+  });
+  // What the sheet says of such a day itself counts instead.
+  const entries = [
+    ...worked,
+    ...away.flatMap(({ date, hours, plan, item }) =>
+      item && !worked.some((entry) => entry.date === date && entry.item === item)
+        ? [{ date, hours, item, label: `${plan}, approved` }]
+        : [],
+    ),
+  ];
+  if (lines.length && isExpected(scope, sheet.standardHours)) {
+    const missing = daysWithoutTime(
+      entries,
+      period,
+      (date) => isBusinessDay(date, holidaysOf(scope)) && !away.some((day) => day.date === date),
+    );
+    if (missing.length && missing.length < 6) points.push(`Nothing on ${missing.map((date) => writtenDay(date).slice(0, -5)).join(', ')}`);
+    else if (missing.length) points.push(`Nothing on ${missing.length} workdays`);
+  }
+  for (const date of new Set(lines.map((line) => line.date))) {
+    const sum = lines.filter((line) => line.date === date).reduce((all, line) => all.plus(Exact.of(line.hours)), Exact.whole(0));
+    if (sum.isAbove(Exact.whole(LONG_DAY))) points.push(`${writtenDay(date).slice(0, -5)} has ${sum.toDecimal(2)} hours`);
+  }
+  // A day that was mended by hand is settled.
+  for (const { at, kind } of open) {
+    const date = at.slice(0, 10);
+    if (date < period.from || date > period.to || lines.some((line) => line.date === date && line.place !== FROM_CLOCK)) continue;
+    points.push(`${kind === 'in' ? 'No end' : 'No begin'} on ${writtenDay(date).slice(0, -5)}: ${kind} at ${at.slice(11)}`);
+  }
+  let paid: TimeRow['paid'] = [];
+  let workings: TimeRow['workings'] = {};
+  if (rules && lines.length)
+    try {
+      const paper = new Paper(withWorkings);
+      const ruled = hoursByRule({ rules, entries: [...(sheet.before ?? []), ...entries] }, period, sheet.rates ?? [], paper);
+      const several = new Set(ruled.hours.map((one) => one.rate)).size > 1;
+      const rateLabels = new Map([...(sheet.rates ?? []), ...ruled.rates].map((rate) => [rate.primary ? 'primary' : rate.id, rate.label]));
+      paid = ruled.hours.map(({ item, rate, hours, figure }) => ({
+        item,
+        label: `${names.get(item) ?? item}${several && rateLabels.get(rate) ? `, ${rateLabels.get(rate) ?? ''}` : ''}`,
+        hours,
+        figure: figure.key,
+      }));
+      workings = paper.workings;
+    } catch (error) {
+      if (!(error instanceof CannotCompute)) throw error;
+      points.push(error.message);
+    }
+  return {
+    personId: sheet.personId,
+    name: sheet.name,
+    code: sheet.code,
+    department: sheet.department,
+    rates: (sheet.rates ?? []).filter((rate) => !rate.primary && rate.per === 'hour').map(({ id, label }) => ({ id, label })),
+    state: sheet.state ?? 'none',
+    comment: sheet.comment ?? '',
+    version: sheet.version ?? 0,
+    lines,
+    leave: away.map(({ item: _item, ...day }) => day),
+    paid,
+    workings,
+    points,
+    rules: rules && all && rules !== all.base ? rules.label : '',
+  };
+}
+
+const entryOf = (line: TimeLine & { hours: string }): TimeEntry => ({
+  date: line.date,
+  hours: line.hours,
+  ...(line.rate ? { rate: line.rate } : {}),
+  ...(line.item ? { item: line.item } : {}),
+  ...(line.quantity ? { quantity: line.quantity } : {}),
+  ...(line.begins && line.ends ? { from: line.begins, to: line.ends } : {}),
+  ...(line.place ? { label: line.place } : {}),
+});

@@ -1,0 +1,3 @@
+import { createPageStore } from '../api/page-store';
+
+export const ownStore = createPageStore('own', 'own');
