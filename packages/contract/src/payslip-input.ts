@@ -112,8 +112,10 @@ export const payslipInputSchema = z.strictObject({
       amount: decimal,
       from: isoDate.optional(),
       primary: z.boolean().optional(),
+      earlier: z.array(z.strictObject({ amount: decimal, from: isoDate.optional() })).optional(),
     }),
   ),
+  placeMinimumWage: z.strictObject({ amount: decimal, place: z.string(), from: isoDate }).optional(),
   hourItems: z.array(payItemSchema).default([]),
   hours: z.array(z.strictObject({ rate: z.string(), item: z.string(), hours })).default([]),
   time: z

@@ -1,8 +1,10 @@
+import { CLOCK_STEPS } from '@woodruff/core';
 import { z } from 'zod';
 import { id, isoDate, name } from './values';
 import { workingSchema } from './workings';
 
 const clock = z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/, 'a time such as 07:30');
+const perHour = z.string().regex(/^\d{1,4}(\.\d{1,4})?$/, 'an amount such as 1.25');
 const hours = z.string().regex(/^\d{1,2}(\.\d{1,4})?$/, 'hours such as 7.50, in figures');
 
 /** One line of a day: hours, or begin and end with the break. */
@@ -47,13 +49,17 @@ export const timeSettingsSchema = z.object({
       makeUp: z.string().default(''),
     })
     .default({ ordinary: '', overtime: '', double: '', halfPremium: '', holiday: '', makeUp: '' }),
+  /** Minutes to the nearest of which the clock's times are rounded; 0 for none. */
+  clockStep: z.literal(CLOCK_STEPS).default(0),
+  /** Minimum wages that a city or county sets above the state's, for people of a worksite from a day on. */
+  minimumWages: z.array(z.object({ worksite: z.string().min(1), from: isoDate, amount: perHour })).default([]),
   premiums: z
     .array(
       z.object({
         label: name,
         from: clock,
         to: clock,
-        perHour: z.string().regex(/^\d{1,4}(\.\d{1,4})?$/, 'an amount such as 1.25'),
+        perHour,
         item: z.string(),
       }),
     )

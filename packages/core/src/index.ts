@@ -8,7 +8,7 @@ export { Paper, Reckoning, bandsOf, type Figure, type Band } from './working/rec
 export * from './pay-items/pay-item';
 export { writtenWhen } from './pay-items/when';
 export * from './time/time';
-export { chanceFrom, likelyPunches, readPunches, type Punch } from './time/punches';
+export { chanceFrom, CLOCK_STEPS, likelyPunches, readPunches, type ClockStep, type Punch } from './time/punches';
 export { daysWithoutTime, hoursByRule, type RuledHours } from './time/pay-rules';
 export * from './leave/leave';
 export { balancesAhead } from './leave/leave-ahead';

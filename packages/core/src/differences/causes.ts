@@ -1,6 +1,7 @@
 import { Exact } from '../money/exact';
 import { writtenDecimal, type Minor } from '../money/amounts';
 import { writtenDate } from '../calendar/dates';
+import { inForce } from '../payslip/rates-in-time';
 import { computePayslip } from '../payslip/compute-payslip';
 import type { PayslipInput } from '../payslip/input';
 import type { Payslip, Totals } from '../payslip/payslip';
@@ -19,7 +20,7 @@ export const FACT_GROUPS = ['rates', 'hours', 'one-offs', 'items', 'tax-details'
 export type FactGroup = (typeof FACT_GROUPS)[number];
 
 const KEYS: Record<FactGroup, readonly (keyof PayslipInput)[]> = {
-  rates: ['rates', 'employed'],
+  rates: ['rates', 'employed', 'placeMinimumWage'],
   hours: ['hours', 'hourItems', 'time', 'leave', 'payOutItems', 'timeItems'],
   'one-offs': ['oneOffs', 'recoveries'],
   items: ['items', 'leftOut'],
@@ -71,14 +72,7 @@ function sentencesOf(group: FactGroup, before: PayslipInput, after: PayslipInput
   switch (group) {
     case 'rates':
       if (JSON.stringify(before.employed) !== JSON.stringify(after.employed)) return ['Employed for a part of one of the periods only'];
-      return changes(
-        before.rates,
-        after.rates,
-        (rate) => rate.id,
-        (rate) => rate.label,
-        (rate) => rate.amount,
-        `per ${after.rates[0]?.per ?? 'hour'}`,
-      );
+      return rateChanges(before, after);
     case 'hours': {
       const sentences = changes(
         hoursByItem(before),
@@ -88,7 +82,9 @@ function sentencesOf(group: FactGroup, before: PayslipInput, after: PayslipInput
         (entry) => entry.hours,
         'hours',
       );
-      return sentences.length ? sentences : ['Days of time, or leave taken'];
+      const [was, is] = [timeOf(before), timeOf(after)];
+      if (was !== is) sentences.push(`Time by day: ${is} instead of ${was} hours`);
+      return sentences.length ? sentences : ['Other days of the same time, or leave taken'];
     }
     case 'one-offs': {
       const sentences = [...only(before, after, 'no longer'), ...only(after, before, 'this time')];
@@ -109,6 +105,27 @@ function sentencesOf(group: FactGroup, before: PayslipInput, after: PayslipInput
         ? after.overrides.map((override) => `A tax given by hand: ${override.reason}`)
         : ['No tax is given by hand any more'];
   }
+}
+
+function rateChanges(before: PayslipInput, after: PayslipInput): string[] {
+  const sentences = changes(
+    before.rates,
+    after.rates,
+    (rate) => rate.id,
+    (rate) => rate.label,
+    (rate) =>
+      inForce(rate)
+        .map(({ amount, to }) => (to ? `${amount} until ${writtenDate(to)}, then` : amount))
+        .join(' '),
+    `per ${after.rates[0]?.per ?? 'hour'}`,
+  );
+  return sentences.length ? sentences : ['The minimum wage of the place'];
+}
+
+/** Hours of the days within the pay period. */
+function timeOf({ time, pay }: PayslipInput): string {
+  const days = (time?.entries ?? []).filter(({ date }) => date >= pay.from && date <= pay.to);
+  return days.reduce((sum, { hours }) => sum.plus(Exact.of(hours)), Exact.whole(0)).toDecimal(2);
 }
 
 function hoursByItem(input: PayslipInput): { item: string; name: string; hours: string }[] {

@@ -1,7 +1,9 @@
-import { weekdaysBetween, writtenDay, writtenPeriod, yearOf } from '../calendar/dates';
+import { weekdaysBetween, writtenDay, writtenPeriod, yearOf, type IsoDate } from '../calendar/dates';
 import { Exact, HUNDRED, ZERO } from '../money/exact';
 import { written, writtenDecimal } from '../money/amounts';
 import type { PayslipDraft } from '../payslip/draft';
+import type { Rate } from '../payslip/input';
+import { inForce } from '../payslip/rates-in-time';
 import { CannotCompute } from '../rules/country-pack';
 import type { Reckoning } from '../working/reckoning';
 import type { ItemOnPayslip, Limits, Method } from './pay-item';
@@ -97,7 +99,7 @@ export function limited(reckoning: Reckoning, entry: ItemOnPayslip, draft: Paysl
   return reckoning;
 }
 
-function salary(reckoning: Reckoning, entry: ItemOnPayslip, { input }: PayslipDraft): Reckoning {
+function salary(reckoning: Reckoning, entry: ItemOnPayslip, { input, paper }: PayslipDraft): Reckoning {
   const rate = input.rates.find((candidate) => candidate.primary && candidate.per !== 'hour');
   if (!rate)
     throw new CannotCompute(
@@ -105,15 +107,29 @@ function salary(reckoning: Reckoning, entry: ItemOnPayslip, { input }: PayslipDr
       `${entry.item.name} needs a salary, and none is in force on the pay date. Add one on the person's page.`,
     );
   if (rate.from) reckoning.fact(`Salary in force since ${rate.from}`, 'rate', rate.id);
-  if (rate.per === 'period') reckoning.start(`${rate.label}, per pay period`, Exact.of(rate.amount));
-  else
-    reckoning.start(`${rate.label}, per year`, Exact.of(rate.amount)).over('Pay dates in the year', Exact.whole(input.pay.payDatesInYear));
-  if (input.employed) {
-    const { from, to } = input.pay;
-    const [first, last] = [input.employed.from ?? from, input.employed.to ?? to];
-    reckoning
-      .times(`Weekdays employed, ${writtenPeriod(first, last)}`, Exact.whole(weekdaysBetween(first, last)))
+  const { from, to } = input.pay;
+  const [first, last] = [input.employed?.from ?? from, input.employed?.to ?? to];
+  const whole = (sum: Reckoning, { label, per, amount }: Rate): Reckoning =>
+    per === 'period'
+      ? sum.start(`${label}, per pay period`, Exact.of(amount))
+      : sum.start(`${label}, per year`, Exact.of(amount)).over('Pay dates in the year', Exact.whole(input.pay.payDatesInYear));
+  const part = (sum: Reckoning, words: string, begin: IsoDate, end: IsoDate): Reckoning =>
+    sum
+      .times(`${words}, ${writtenPeriod(begin, end)}`, Exact.whole(weekdaysBetween(begin, end)))
       .over('Weekdays of the period', Exact.whole(weekdaysBetween(from, to)));
+  // A salary that changed within the period: each amount for its weekdays.
+  const spans = inForce(rate)
+    .map((one, index, all) => {
+      const begin = index > 0 && one.from && one.from > first ? one.from : first;
+      return { one, begin, end: all[index + 1] && one.to && one.to < last ? one.to : last };
+    })
+    .filter(({ begin, end }) => begin <= end && weekdaysBetween(begin, end) > 0);
+  if (spans.length > 1)
+    for (const { one, begin, end } of spans)
+      reckoning.plus(one.label, part(whole(paper.reckon(`${reckoning.key}:${begin}`, one.label), one), 'Weekdays', begin, end).done());
+  else {
+    whole(reckoning, spans[0]?.one ?? rate);
+    if (input.employed) part(reckoning, 'Weekdays employed', first, last);
   }
   for (const { plan, taken, standardHours } of input.leave ?? []) {
     if (plan.item !== undefined || !taken.length || standardHours === undefined) continue;

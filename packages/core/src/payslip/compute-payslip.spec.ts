@@ -3,54 +3,13 @@ import { Exact } from '../money/exact';
 import { decimalOf } from '../money/amounts';
 import { round, type Rounding } from '../money/roundings';
 import { linesToPost, reversalOf, balancesOf } from '../ledger/ledger';
-import { causesOf } from '../differences/causes';
 import type { Working } from '../working/working';
 import { computePayslip } from './compute-payslip';
 import { grossForNet } from './gross-for-net';
 import type { PayslipInput, StandingTax } from './input';
 import type { Payslip } from './payslip';
 import { anItem, EMPLOYER, inputOf, SINGLE, type Sketch } from './testing/inputs';
-
-const PENNSYLVANIA = { federal: SINGLE, residentState: 'PA', workState: 'PA', residentLocality: '990101', workLocality: '990101' };
-const VIRGINIA = {
-  federal: { certificate: '2020', status: 'married-jointly', dependents: '4400' },
-  residentState: 'VA',
-  workState: 'VA',
-  virginia: { exemptions: 3 },
-};
-
-const amount = (max: number) => fc.integer({ min: 0, max }).map(decimalOf);
-const sketches: fc.Arbitrary<Sketch> = fc.record({
-  pay: amount(2_000_000),
-  bonus: amount(500_000),
-  deferral: amount(100_000),
-  health: amount(30_000),
-  vehicle: amount(20_000),
-  frequency: fc.constantFrom('weekly' as const, 'fortnightly' as const, 'twice-a-month' as const, 'monthly' as const),
-  tax: fc.constantFrom(PENNSYLVANIA, VIRGINIA, { ...PENNSYLVANIA, residentState: 'VA' }),
-  yearToDate: fc.record({
-    'us.oasdi.pay': fc.integer({ min: 0, max: 30_000_000 }),
-    'us.medicare.wages': fc.integer({ min: 0, max: 30_000_000 }),
-    'us.elective-deferrals': fc.integer({ min: 0, max: 2_450_000 }),
-  }),
-  items: fc.constant([
-    { item: anItem('dues', 'deduction', 'union-dues'), amount: '21.50' },
-    { item: anItem('support', 'deduction', 'child-support', { order: 200, shortfall: 'take-part' }), amount: '350.00' },
-    {
-      item: anItem('match', 'employer-contribution', 'employer-plan', {
-        method: {
-          by: 'match',
-          of: 'deferral',
-          tiers: [
-            { upTo: '3', match: '100' },
-            { upTo: '5', match: '50' },
-          ],
-        },
-      }),
-    },
-  ]),
-  oneOffs: fc.constant([{ id: 'travel', item: anItem('travel', 'reimbursement', 'expenses'), amount: '84.20' }]),
-});
+import { PENNSYLVANIA, sketches, VIRGINIA } from './testing/sketches';
 
 const sum = (payslip: Payslip, ...kinds: string[]) =>
   payslip.lines.filter((line) => kinds.includes(line.kind)).reduce((all, line) => all + line.amount, 0);
@@ -151,47 +110,6 @@ describe('A payslip', () => {
       }),
       { numRuns: 30 },
     );
-  });
-});
-
-describe('Why two payslips differ', () => {
-  it('is told in causes that sum to the difference exactly', () => {
-    fc.assert(
-      fc.property(sketches, sketches, (first, second) => {
-        const [earlier, later] = [inputOf(first), inputOf(second)];
-        for (const compared of ['net', 'taxes', { code: 'us.fit' }] as const) {
-          const { difference, causes } = causesOf(compared, { input: earlier }, { input: later });
-          expect(causes.reduce((all, cause) => all + cause.share, 0)).toBe(difference);
-          expect(causes.some((cause) => cause.group === 'unexplained')).toBeFalse();
-        }
-      }),
-      { numRuns: 25 },
-    );
-  });
-
-  it('puts first what no change of facts explains', () => {
-    const input = inputOf({ pay: '2000.00' });
-    const net = computePayslip(input).totals.net;
-    const { causes } = causesOf('net', { input, stored: net - 100 }, { input: inputOf({ pay: '2100.00' }) });
-    expect(causes[0]).toEqual({ group: 'unexplained', sentences: ['Not explained by any change of facts'], share: 100 });
-    expect(causes[1]?.group).toBe('rates');
-  });
-
-  it('names a raise, more hours and a one-off in words', () => {
-    const hourly = (rate: string, hours: string, bonus?: string): PayslipInput => ({
-      ...inputOf(bonus ? { bonus } : {}),
-      rates: [{ id: 'hot', label: 'Hot shop', per: 'hour', amount: rate, primary: true }],
-      items: [],
-      hourItems: [anItem('ordinary', 'earning', 'wages', { name: 'Ordinary hours', method: { by: 'hours', multiple: '1' } })],
-      hours: [{ rate: 'hot', item: 'ordinary', hours }],
-    });
-    const { difference, causes } = causesOf('gross', { input: hourly('24.00', '80') }, { input: hourly('25.00', '84.5', '150.00') });
-    expect(difference).toBe(25 * 8450 + 15000 - 24 * 8000);
-    expect(causes.map((cause) => [cause.group, cause.share, cause.sentences[0]])).toEqual([
-      ['rates', 8000, 'Hot shop: 25.00 instead of 24.00 per hour'],
-      ['hours', 11250, 'Ordinary hours: 84.50 instead of 80.00 hours'],
-      ['one-offs', 15000, 'bonus of 150.00 this time'],
-    ]);
   });
 });
 

@@ -6,12 +6,14 @@ import { leaveOnPayslip } from '../leave/leave-on-payslip';
 import { makeUpPay } from '../time/make-up';
 import type { TimeEntry } from '../time/time';
 import { amountWanted, limited } from '../pay-items/amounts-of-items';
+import type { PayItem } from '../pay-items/pay-item';
 import { CannotCompute, type CountryPack } from '../rules/country-pack';
 import { packOf } from '../rules/registry';
 import { Paper, type Figure } from '../working/reckoning';
 import { Deductions, netBelowZero } from './deductions';
 import { PayslipDraft } from './draft';
 import type { Adjustment, PayslipInput, Rate, Recovery } from './input';
+import { changedAfter, inForce } from './rates-in-time';
 import { NO_TOTALS, type Payslip, type Problem, type Totals } from './payslip';
 
 /**
@@ -122,7 +124,21 @@ function payHours(draft: PayslipDraft): void {
     if (rate.from) reckoning.fact(`Rate in force since ${rate.from}`, 'rate', rate.id);
     const figure = reckoning.round('half-up').done();
     draft.add(figure, item, 'earning', { quantity: entry.hours, rate: Exact.of(rate.amount).toDecimal() });
+    if (!entry.figure && changedAfter(rate, draft.input.pay.from)) oneSumOverAChange(draft, item, rate, figure);
   }
+}
+
+/** Hours that are one sum are paid at the latest rate, which the clerk is told. */
+function oneSumOverAChange(draft: PayslipDraft, item: PayItem, rate: Rate, figure: Figure): void {
+  const before = inForce(rate).at(-2);
+  if (!before) return;
+  draft.problems.push({
+    code: 'rate-changed-within-period',
+    weight: 'look',
+    item: item.code,
+    figure: figure.key,
+    sentence: `All hours of ${item.name} are paid at ${writtenDecimal(rate.amount)}, but the rate was ${writtenDecimal(before.amount)} until ${writtenDate(before.to ?? '')}. Keep them by day on the time page, and each day has its own rate; or accept it with a reason.`,
+  });
 }
 
 /** The plan's movements with this payslip; at the end of employment what is left is paid. */

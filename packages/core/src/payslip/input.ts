@@ -30,6 +30,8 @@ export interface Rate {
   amount: string;
   from?: IsoDate;
   primary?: boolean;
+  /** What it was before, oldest first, where it changed within the pay period or in a workweek that reaches into it. */
+  earlier?: { amount: string; from?: IsoDate }[];
 }
 
 /** Hours on a rate, paid through an item whose method is `hours`. */
@@ -108,6 +110,8 @@ export interface PayslipInput {
   /** The person's tax details, in the terms of the country's pack. */
   tax: unknown;
   rates: Rate[];
+  /** A minimum wage of the place, where a city or county sets one above the state's. */
+  placeMinimumWage?: { amount: string; place: string; from: IsoDate };
   /** First and last day of employment, where one lies within the pay period: a salary is paid for the part. */
   employed?: { from?: IsoDate; to?: IsoDate };
   /** Items through which hours are paid, by code. */

@@ -63,4 +63,17 @@ describe('The minimum wage', () => {
     expect(codes).toContain('below-minimum-wage');
     expect(payslip.workings['minimum-wage']?.sources.some((source) => source.unconfirmed)).toBeTrue();
   });
+
+  it('of a city above the state holds from its day on, and says where it is from', () => {
+    const placeMinimumWage = { amount: '15.50', place: 'Saltmarsh Landing', from: '2026-07-01' };
+    expect(recovered(hourly('15.50', '40', { placeMinimumWage })).codes).not.toContain('below-minimum-wage');
+    const { codes, payslip } = recovered(hourly('15.00', '40', { placeMinimumWage }));
+    expect(codes).toContain('below-minimum-wage');
+    expect(payslip.workings['minimum-wage']?.steps.at(-1)?.label).toContain('Saltmarsh Landing from 1 Jul 2026');
+  });
+
+  it('of a place below the state changes nothing', () => {
+    const placeMinimumWage = { amount: '5.00', place: 'Corbel Falls', from: '2026-07-01' };
+    expect(recovered(hourly('7.20', '40', { placeMinimumWage })).codes).toContain('below-minimum-wage');
+  });
 });

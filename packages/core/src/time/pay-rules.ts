@@ -1,6 +1,7 @@
 import { addDays, daysBetween, weekday, writtenDay, type IsoDate } from '../calendar/dates';
 import { Exact, ZERO } from '../money/exact';
 import type { HoursEntry, Rate } from '../payslip/input';
+import { inForce, rateOn } from '../payslip/rates-in-time';
 import { CannotCompute } from '../rules/country-pack';
 import type { Figure, Paper } from '../working/reckoning';
 import type { TimeEntry, TimeFacts, TimeRules } from './time';
@@ -43,12 +44,13 @@ const PRIMARY = 'primary';
  * @returns hours by item and rate, and the regular rates made for weeks that need one
  */
 export function hoursByRule(
-  { rules, entries }: TimeFacts,
+  { rules, entries: kept }: TimeFacts,
   period: { from: IsoDate; to: IsoDate },
-  rates: readonly Rate[],
+  now: readonly Rate[],
   paper: Paper,
 ): { hours: RuledHours[]; rates: Rate[]; weeks: WeekPaid[] } {
   const weeks: WeekPaid[] = [];
+  const { entries, rates } = atTheirDay(kept, now);
   const worked = entries.filter((entry) => !entry.item).sort((a, b) => (a.date < b.date ? -1 : a.date > b.date ? 1 : 0));
   const book = new HoursBook(paper);
   const made: Rate[] = [];
@@ -106,7 +108,22 @@ export function hoursByRule(
     }
     if (any) made.push({ id, label: premium.label, per: 'hour', amount: premium.perHour });
   }
-  return { hours: book.entries(), rates: made, weeks };
+  const hours = book.entries();
+  const before = rates.filter((rate) => !now.includes(rate) && hours.some((one) => one.rate === rate.id));
+  return { hours, rates: [...before, ...made], weeks };
+}
+
+/** Entries on the rate as it was on their day, and the rates with what they were before. */
+function atTheirDay(entries: readonly TimeEntry[], now: readonly Rate[]): { entries: TimeEntry[]; rates: Rate[] } {
+  if (!now.some((rate) => rate.earlier?.length)) return { entries: [...entries], rates: [...now] };
+  return {
+    entries: entries.map((entry) => {
+      const rate = rateOf(now, entry.rate ?? PRIMARY);
+      const then = rate && rateOn(rate, entry.date);
+      return !then || then.id === rate.id ? entry : { ...entry, rate: then.id };
+    }),
+    rates: now.flatMap((rate) => [rate, ...inForce(rate).slice(0, -1)]),
+  };
 }
 
 function weekPaid(from: IsoDate, parts: readonly Part[], rates: readonly Rate[]): WeekPaid {

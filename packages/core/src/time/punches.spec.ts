@@ -57,4 +57,53 @@ describe('Punches of a time clock', () => {
     expect(open.length).toBeGreaterThan(0);
     expect(doubled.length).toBeGreaterThan(0);
   });
+
+  describe('rounded (29 CFR 785.48(b))', () => {
+    const between = (begin: string, end: string, step: 0 | 5 | 6 | 15) =>
+      readPunches(
+        [
+          { at: begin, kind: 'in' },
+          { at: end, kind: 'out' },
+        ],
+        step,
+      ).worked.map(({ date, begins, ends }) => `${date} ${begins} ${ends}`);
+
+    it('to the nearest quarter: seven minutes go, eight count', () => {
+      expect(between('2026-11-10T07:07', '2026-11-10T15:38', 15)).toEqual(['2026-11-10 07:00 15:45']);
+      expect(between('2026-11-10T07:08', '2026-11-10T15:37', 15)).toEqual(['2026-11-10 07:15 15:30']);
+    });
+
+    it('to the nearest five minutes or tenth of an hour; half way goes to the employee at both ends', () => {
+      expect(between('2026-11-10T06:58', '2026-11-10T15:33', 5)).toEqual(['2026-11-10 07:00 15:35']);
+      expect(between('2026-11-10T07:03', '2026-11-10T15:33', 6)).toEqual(['2026-11-10 07:00 15:36']);
+    });
+
+    it('over midnight the day goes with it', () => {
+      expect(between('2026-11-10T23:55', '2026-11-11T06:02', 15)).toEqual(['2026-11-11 00:00 06:00']);
+    });
+
+    it('never makes nothing of time that was worked', () => {
+      expect(between('2026-11-10T07:01', '2026-11-10T07:05', 15)).toEqual(['2026-11-10 07:01 07:05']);
+    });
+
+    it('not at all unless the employer chose it', () => {
+      expect(between('2026-11-10T07:07', '2026-11-10T15:38', 0)).toEqual(['2026-11-10 07:07 15:38']);
+    });
+
+    it('evens out: over any times the sum of what is added stays within the ties', () => {
+      let added = 0;
+      for (let minute = 0; minute < 60; minute += 1) {
+        const [one] = readPunches(
+          [
+            { at: `2026-11-10T07:${String(minute).padStart(2, '0')}`, kind: 'in' },
+            { at: '2026-11-10T15:00', kind: 'out' },
+          ],
+          15,
+        ).worked;
+        const [hour = 0, rest = 0] = (one?.begins ?? '').split(':').map(Number);
+        added += minute - ((hour - 7) * 60 + rest);
+      }
+      expect(added).toBe(0);
+    });
+  });
 });

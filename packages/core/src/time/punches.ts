@@ -26,8 +26,15 @@ const DOUBLE = 5;
 /** Nobody works longer without a punch: an out later than this belongs to something else. */
 const LONGEST = 16 * 60;
 
-/** Pairs the punches of one person: in with the next out, over midnight too. */
-export function readPunches(punches: readonly Punch[]): ReadPunches {
+/** Clock times are taken to the minute, or to the nearest twentieth, tenth or quarter of an hour. */
+export const CLOCK_STEPS = [0, 5, 6, 15] as const;
+export type ClockStep = (typeof CLOCK_STEPS)[number];
+
+/**
+ * Pairs the punches of one person: in with the next out, over midnight too.
+ * @param step minutes to the nearest of which times are rounded (29 CFR 785.48(b)), 0 for none
+ */
+export function readPunches(punches: readonly Punch[], step: ClockStep = 0): ReadPunches {
   const read: ReadPunches = { worked: [], open: [], doubled: [] };
   let begun: Punch | undefined;
   let before: Punch | undefined;
@@ -41,7 +48,7 @@ export function readPunches(punches: readonly Punch[]): ReadPunches {
       if (begun) read.open.push(begun);
       begun = punch;
     } else if (begun && minutesBetween(begun.at, punch.at) <= LONGEST) {
-      read.worked.push({ date: begun.at.slice(0, 10), begins: begun.at.slice(11, 16), ends: punch.at.slice(11, 16) });
+      read.worked.push(workedBetween(begun.at, punch.at, step));
       begun = undefined;
     } else {
       if (begun) read.open.push(begun);
@@ -51,6 +58,20 @@ export function readPunches(punches: readonly Punch[]): ReadPunches {
   }
   if (begun) read.open.push(begun);
   return read;
+}
+
+/** A time half way between goes to the employee; what rounding would make nothing of stays as it was. */
+function workedBetween(begin: string, end: string, step: ClockStep): Worked {
+  const rounded = step ? [nearest(begin, step, 'down'), nearest(end, step, 'up')] : [begin, end];
+  const [from = begin, to = end] = rounded[0] === rounded[1] ? [begin, end] : rounded;
+  return { date: from.slice(0, 10), begins: from.slice(11, 16), ends: to.slice(11, 16) };
+}
+
+function nearest(at: string, step: number, tie: 'down' | 'up'): string {
+  const minutes = Date.parse(`${at}:00Z`) / 60_000;
+  const over = minutes % step;
+  const up = over * 2 > step || (over * 2 === step && tie === 'up');
+  return new Date((minutes - over + (up ? step : 0)) * 60_000).toISOString().slice(0, 16);
 }
 
 const minutesBetween = (from: string, to: string): number => (Date.parse(`${to}:00Z`) - Date.parse(`${from}:00Z`)) / 60_000;

@@ -73,6 +73,24 @@ describe('The time clock', () => {
     expect((await rowOf(place.people.seasonal)).lines.length).toBe(2);
   });
 
+  it('rounds to what the employer chose; the punches stay as they were', async () => {
+    place = await Workplace.make({
+      time: timeSettingsSchema.parse({
+        clockStep: 15,
+        items: { ordinary: 'ordinary', overtime: 'overtime', double: '', halfPremium: '', holiday: '' },
+      }),
+      overtimeRules: 'weekly',
+    });
+    scope = await place.scope();
+    await press('10', '06:53', 'in');
+    await press('10', '15:37', 'out');
+    await takeFromClock(scope, where());
+    expect((await rowOf(place.people.seasonal)).lines.map((line) => [line.begins, line.ends, line.hours])).toEqual([
+      ['07:00', '15:30', '8.5'],
+    ]);
+    expect((await clockOn(scope, '2026-11-10')).punches.map((one) => one.at.slice(11))).toEqual(['15:37', '06:53']);
+  });
+
   it('simulates an ordinary period, the same each time', async () => {
     const { punches } = await simulatePunches(scope, where());
     expect(punches).toBeGreaterThan(40);

@@ -87,7 +87,7 @@ export async function takeFromClock(scope: Scope, body: ParsedBodyOf<'takeFromCl
     for (const sheet of sheets) {
       const own = punches.get(sheet.personId);
       if (!own) continue;
-      const read = readPunches(own);
+      const read = readPunches(own, scope.employer.facts.time?.clockStep);
       const lines = read.worked
         .filter(({ date }) => date >= period.from && date <= period.to)
         .map((one) => ({ ...one, breakMinutes: 0, place: FROM_CLOCK }));

@@ -164,7 +164,8 @@ const namesOf = (facts: EmployerFacts, place: (typeof PLACES)[number]): string[]
 
 /** Changes the set-up. People follow a renamed department, worksite or job; one that people are in does not go. */
 export async function changeSetUp(scope: Scope, body: ParsedBodyOf<'changeSetUp'>): Promise<Record<string, never>> {
-  const { facts, renamed } = body;
+  const { renamed } = body;
+  const facts = withPlacesOfRules(body.facts, renamed.worksites);
   return scope.database.transaction(async (transaction) => {
     const { before, name } = await lockedSetUp(scope, body.version, transaction);
     checkRegistrations(packFor(scope), facts);
@@ -205,6 +206,17 @@ export async function changeSetUp(scope: Scope, body: ParsedBodyOf<'changeSetUp'
     await factsChanged(scope, transaction);
     return {};
   });
+}
+
+/** Minimum wages of places follow a renamed worksite; one of a place that is not there would never hold. */
+function withPlacesOfRules(facts: EmployerFacts, renamed: Record<string, string>): EmployerFacts {
+  const minimumWages = facts.time.minimumWages.map((own) => ({ ...own, worksite: renamed[own.worksite] ?? own.worksite }));
+  const unknown = minimumWages.find((own) => !facts.worksites.some((site) => site.name === own.worksite));
+  if (unknown)
+    throw invalid(`A minimum wage is entered for ${unknown.worksite}, which is no worksite. Take it off, or choose another place.`, [
+      { path: 'facts.time.minimumWages', expected: 'a worksite' },
+    ]);
+  return { ...facts, time: { ...facts.time, minimumWages } };
 }
 
 async function lockedSetUp(scope: Scope, version: number, transaction: Transaction): Promise<{ before: EmployerFacts; name: string }> {

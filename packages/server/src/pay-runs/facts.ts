@@ -2,6 +2,7 @@ import { dateOf, packOf, payDatesInYear, placeOf, quarterOf, yearOf, type PayIte
 import type { SpecialRules } from '@woodruff/contract';
 import { select, type Transaction } from '../database/connection';
 import { LEAVE, termsOn } from '../leave/facts';
+import { ratesInForce } from '../people/rates-in-force';
 import { isTips, timeRulesOf, weekOf } from '../time/rules';
 import { holidaysOf, type Scope } from '../users/scope';
 import type { PersonFacts, RunFacts } from './payslip-input';
@@ -48,6 +49,7 @@ export async function loadRunFacts(scope: Scope, run: RunRow, transaction?: Tran
     hourItems: items.filter((item) => item.method.by === 'hours'),
     timeItems: items.filter((item) => item.code === scope.employer.facts.time?.items.makeUp || isTips(scope, item)),
     salaryItem: items.find((item) => item.method.by === 'salary'),
+    minimumWages: scope.employer.facts.time?.minimumWages ?? [],
     spans: await hasShortLimits(scope, transaction),
     rules: run.rules ?? null,
     some: await whatThereIs(scope, transaction),
@@ -133,8 +135,7 @@ export function loadPeopleFacts(
     scope.database,
     // Looked up person by person through indexes: linear whatever the planner believes about a table that has just been filled.
     `select y.id as "payslipId", p.id as "personId", p.given_name || ' ' || p.family_name as name, p.born, p.kind, p.hired, p."left", p.group_id as "groupId", p.worksite, trim_scale(p.standard_hours)::text as "standardHours", y.edits,
-            (select json_agg(json_build_object('id', r.series, 'label', r.label, 'per', r.per, 'amount', trim_scale(r.amount)::text, 'from', r.from_date, 'primary', r.is_primary) order by r.is_primary desc, r.series)
-             from (select distinct on (series) * from pay_rates where person_id = p.id and from_date <= :periodTo order by series, from_date desc) r) as rates,
+            ${ratesInForce('periodTo', 'timeFrom')} as rates,
             (select t.facts from tax_details t where t.person_id = p.id and t.from_date <= :payDate order by t.from_date desc limit 1) as tax,
             ${some.standingTaxes ? STANDING : 'null'} as "standingTaxes",
             (select json_agg(json_build_object('id', pi.id, 'code', i.code, 'amount', pi.amount::text, 'percent', trim_scale(pi.percent)::text, 'limits', pi.limits, 'orderFacts', pi.order_facts) order by i.code)

@@ -1,4 +1,4 @@
-import type { Edits, SpecialRules } from '@woodruff/contract';
+import type { Edits, SpecialRules, TimeSettings } from '@woodruff/contract';
 
 import {
   Exact,
@@ -29,6 +29,8 @@ export interface RunFacts {
   salaryItem: PayItem | undefined;
   /** How time is turned into hours; null when the pay items for it are not chosen. */
   timeRules: EmployerTimeRules | null;
+  /** Of places that set their own. */
+  minimumWages: TimeSettings['minimumWages'];
   /** Of a special run: what applies beside what is entered for it. */
   rules: SpecialRules | null;
   /** What anybody has at all, of what most have not. */
@@ -119,6 +121,7 @@ export function inputOf(run: RunFacts, person: PersonFacts): PayslipInput {
     employer: run.employer,
     tax: person.tax ?? {},
     rates,
+    ...minimumWageOf(run, person),
     hourItems: run.hourItems,
     hours: hoursOf(run, person, rates),
     items,
@@ -140,6 +143,12 @@ export function inputOf(run: RunFacts, person: PersonFacts): PayslipInput {
     ...(person.standingTaxes ? { standingTaxes: person.standingTaxes } : {}),
     balances: balancesOf(person),
   };
+}
+
+/** The latest that holds at the person's worksite when the period ends. */
+function minimumWageOf({ minimumWages, pay }: RunFacts, { worksite }: PersonFacts): Pick<PayslipInput, 'placeMinimumWage'> {
+  const [own] = minimumWages.filter((one) => one.worksite === worksite && one.from <= pay.to).sort((a, b) => (a.from < b.from ? 1 : -1));
+  return own ? { placeMinimumWage: { amount: own.amount, place: own.worksite, from: own.from } } : {};
 }
 
 /** In a special run, chosen items apply, or all deductions and contributions. */

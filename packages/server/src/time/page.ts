@@ -77,7 +77,7 @@ function cutOffOf(scope: Scope, schedule: Schedule, period: PayPeriod): string |
 }
 
 /** What a day's line can be for beside time worked. */
-async function itemsOfTime(scope: Scope): Promise<TimePage['items']> {
+export async function itemsOfTime(scope: Scope): Promise<TimePage['items']> {
   const rows = await select<{ definition: PayItem }>(
     scope.database,
     `select definition from pay_items where employer_id = :employer and not retired order by (definition->>'order')::int`,

@@ -4,6 +4,7 @@ import { select, type Transaction } from '../database/connection';
 import { invalid } from '../errors';
 import { schedulesOf } from '../pay-runs/start';
 import { holidaysOf, type Scope } from '../users/scope';
+import { ratesInForce } from '../people/rates-in-force';
 import { weekOf, type EmployerTimeRules } from './rules';
 
 export type Schedule = PaySchedule & { id: string; name: string; timeCutOff: number | null };
@@ -60,8 +61,7 @@ export function sheetsOf(
   return select<Sheet>(
     scope.database,
     `select p.id as "personId", p.family_name || ', ' || p.given_name as name, p.code, p.department, p.group_id as "groupId", p.worksite, p.hired, trim_scale(p.standard_hours)::text as "standardHours",
-            (select json_agg(json_build_object('id', r.series, 'label', r.label, 'per', r.per, 'amount', trim_scale(r.amount)::text, 'primary', r.is_primary) order by r.is_primary desc, r.series)
-             from (select distinct on (series) * from pay_rates where person_id = p.id and from_date <= :to order by series, from_date desc) r) as rates,
+            ${ratesInForce('to', 'weekFrom')} as rates,
             s.id as "sheetId", s.state, s.comment, s.version,
             (select json_agg(json_build_object('date', t.on_date, 'hours', trim_scale(t.hours)::text, 'begins', t.begins, 'ends', t.ends, 'breakMinutes', t.break_minutes, 'rate', t.rate, 'item', t.item, 'place', t.place, 'quantity', trim_scale(t.quantity)::text) order by t.on_date, t.id)
              from time_entries t where t.timesheet_id = s.id) as lines,

@@ -156,6 +156,88 @@ describe('Time', () => {
     expect((await timeCsv(scope, where())).split('\n')[1]).toBe('H1,"Hourly, Hana",2026-11-08,2026-11-21,open,ordinary,ordinary,8.00');
   });
 
+  it('from a file takes items by code or name, rates by name, and pieces; a name that is not known is told with those that are', async () => {
+    await addPayItem(
+      scope,
+      payItemSchema.parse({ code: 'vases', name: 'Vases', kind: 'earning', treatment: 'wages', method: { by: 'pieces' }, order: 30 }),
+    );
+    await addRate(scope, place.people.hourly, {
+      label: 'Store',
+      per: 'hour',
+      amount: '15',
+      from: '2026-01-01',
+      reason: '',
+      primary: false,
+    });
+    const file = (text: string) => importTime(scope, { ...where(), name: 'time.csv', content: Buffer.from(text).toString('base64') });
+    const wrong = await refusal(
+      file('code,date,hours,rate,item,quantity\nH1,2026-11-09,8,Loft,,\nH1,2026-11-09,,,Jugs,4\nH1,2026-11-09,,,vases,many\n'),
+    );
+    expect(wrong).toContain('4 cells are wrong. First: row 2, rate “Loft”, expected an hourly rate of the person');
+    await file('code,date,hours,rate,item,pieces\nH1,2026-11-09,6,store,,\nH1,2026-11-09,,,Vases,12\n');
+    const { lines } = await rowOf(place.people.hourly);
+    expect(lines.map((one) => [one.hours, one.rate, one.item, one.quantity])).toEqual([
+      ['6', '2', null, null],
+      ['0', null, 'vases', '12'],
+    ]);
+  });
+
+  it('kept by day is paid at the rate of the day, when the rate changed within the period', async () => {
+    const { hourly } = place.people;
+    await addRate(scope, hourly, { label: 'Shop', per: 'hour', amount: '30', from: '2026-11-15', reason: 'Raise', primary: true });
+    const run = await place.run();
+    await save(hourly, days(['0', '8', '8', '0', '0', '0', '0', '0', '8']));
+    expect((await rowOf(hourly)).paid.map((one) => [one.hours, one.label])).toEqual([
+      ['16.00', jasmine.stringContaining('until 14 Nov 2026')],
+      ['8.00', jasmine.any(String)],
+    ]);
+    await set(hourly, 'approved');
+    const [before, after] = await earned(run, hourly);
+    expect([before?.split(' ')[1], after]).toEqual(['16.00', 'ordinary 8.00 24000']);
+    expect(Number(before?.split(' ')[2])).toBeLessThan(16 * 3000);
+  });
+
+  it('hours as one sum over a change of the rate are told', async () => {
+    const { hourly } = place.people;
+    await addRate(scope, hourly, { label: 'Shop', per: 'hour', amount: '30', from: '2026-11-15', reason: 'Raise', primary: true });
+    const run = await place.run();
+    const points = await openPoints(scope, await openRun(scope, run));
+    expect(points.map((point) => point.key.split(':')[0])).toContain('rate-changed-within-period');
+  });
+
+  it('has a minimum wage of the place, which follows a renamed worksite', async () => {
+    const { hourly } = place.people;
+    const view = await setUpView(scope);
+    const time = { ...view.facts.time, minimumWages: [{ worksite: 'Corbel Falls', from: '2026-01-01', amount: '99.00' }] };
+    const body = {
+      version: view.version,
+      name: view.name,
+      facts: { ...view.facts, time },
+      renamed: { departments: {}, worksites: {}, jobs: {} },
+    };
+    const elsewhere = [{ worksite: 'Nowhere', from: '2026-01-01', amount: '9.00' }];
+    expect(await refusal(changeSetUp(scope, { ...body, facts: { ...view.facts, time: { ...time, minimumWages: elsewhere } } }))).toContain(
+      'Nowhere, which is no worksite',
+    );
+    await changePerson(scope, hourly, await withWorksite(hourly));
+    await changeSetUp(scope, body);
+    scope = await place.scope();
+    const run = await place.run();
+    expect((await openPoints(scope, await openRun(scope, run))).map((point) => point.key.split(':')[0])).toContain('below-minimum-wage');
+    const now = await setUpView(scope);
+    await changeSetUp(scope, {
+      version: now.version,
+      name: now.name,
+      facts: {
+        ...now.facts,
+        worksites: now.facts.worksites.map((site) => (site.name === 'Corbel Falls' ? { ...site, name: 'Corbel' } : site)),
+      },
+      renamed: { departments: {}, worksites: { 'Corbel Falls': 'Corbel' }, jobs: {} },
+    });
+    scope = await place.scope();
+    expect((await setUpView(scope)).facts.time.minimumWages.map((own) => own.worksite)).toEqual(['Corbel']);
+  });
+
   it('refuses days outside the period, impossible hours, strangers and a version that is not the latest', async () => {
     const { hourly, salaried } = place.people;
     expect(await refusal(save(hourly, [line('2026-11-30', '8')]))).toContain('Mon 30 Nov 2026 is not in the period');

@@ -11,10 +11,12 @@ import { EffectOnRuns } from '../kit/effect';
 import { Problem } from '../kit/problem';
 import { DayPipe } from '../kit/words';
 import { payItemsStore } from '../pay-items/pay-items.store';
+import { groupsStore } from '../people/people.store';
 import { sessionActions, selectEmployer } from '../session/session.store';
 import { setUpStore } from './employer.store';
 import { PaySchedules } from './pay-schedules';
 import { TimeRulesForm } from './time-rules-form';
+import { timeRulesInWords } from './time-rules-in-words';
 
 type Part = 'legal' | 'registrations' | 'places' | 'accounts' | 'bank' | 'own-fields' | 'people-here';
 type Place = 'departments' | 'worksites' | 'jobs';
@@ -93,15 +95,18 @@ export class EmployerPage {
   protected readonly fields = computed(() => (this.setUp()?.form.fields ?? []) as unknown as FormField[]);
   protected readonly listForms = computed(() => (this.setUp()?.form.lists ?? []) as unknown as ListForm[]);
   protected readonly keepFromPay = computed(() => this.setUp()?.missing.filter((fact) => fact.keepsFromPay).length ?? 0);
-  protected readonly rules = computed(
-    () => this.setUp()?.form.overtimeRules.find((rule) => rule.code === this.setUp()?.facts.overtimeRules)?.label,
-  );
+  private readonly groups = this.store.selectSignal(groupsStore.selectData);
+  protected readonly rules = computed(() => {
+    const setUp = this.setUp();
+    return setUp ? timeRulesInWords(setUp.facts, setUp.form.overtimeRules, this.groups() ?? []) : [];
+  });
 
   constructor() {
     effect(() => {
       if (!this.employer()?.id) return;
       this.reload();
       this.store.dispatch(payItemsStore.load({ input: {}, keep: true }));
+      this.store.dispatch(groupsStore.load({ input: {}, keep: true }));
     });
   }
 

@@ -5,8 +5,8 @@ import type { EmployerFacts } from '@woodruff/contract';
 import { payItemsStore } from '../pay-items/pay-items.store';
 import { groupsStore } from '../people/people.store';
 import { selectEmployer } from '../session/session.store';
+import { CLOCK_WORDS, WEEKDAYS } from './time-rules-in-words';
 
-const WEEKDAYS = ['Sunday', 'Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday'];
 const ITEMS: { key: keyof EmployerFacts['time']['items']; label: string }[] = [
   { key: 'ordinary', label: 'Hours at the rate are paid through' },
   { key: 'overtime', label: 'Overtime, one and a half' },
@@ -48,6 +48,15 @@ const ITEMS: { key: keyof EmployerFacts['time']['items']; label: string }[] = [
           <option value="hourly">all hourly people</option>
         </select>
       </label>
+      <label class="field"
+        >Times of the clock are taken
+        <select name="clockStep" [(ngModel)]="facts().time.clockStep">
+          @for (step of clockSteps; track step.minutes) {
+            <option [ngValue]="step.minutes">{{ step.words }}</option>
+          }
+        </select>
+        <small>Rounding has to even out over time (29 CFR 785.48). Half way goes to the employee.</small>
+      </label>
       @for (kind of timeItems; track kind.key) {
         <label class="field"
           >{{ kind.label }}
@@ -69,6 +78,27 @@ const ITEMS: { key: keyof EmployerFacts['time']['items']; label: string }[] = [
         </select>
       </label>
     </div>
+    <h3>Minimum wages of places</h3>
+    <p class="muted">
+      Where a city or county sets one above the state's: for people of the worksite, in pay periods that end on the day or later.
+    </p>
+    @for (least of facts().time.minimumWages; track $index; let at = $index) {
+      <div class="row-of premium">
+        <label
+          >At
+          <select class="entry" [name]="'mwsite' + at" [(ngModel)]="least.worksite">
+            @for (site of facts().worksites; track site.name) {
+              <option [value]="site.name">{{ site.name }}</option>
+            }
+          </select></label
+        >
+        <label>from <input class="entry" type="date" [name]="'mwfrom' + at" [(ngModel)]="least.from" /></label>
+        <label>an hour <input class="entry amount" inputmode="decimal" [name]="'mwamount' + at" [(ngModel)]="least.amount" /></label>
+        <button class="quiet" type="button" (click)="dropMinimumWage(at)">Take off</button>
+      </div>
+    }
+    <button class="quiet" type="button" (click)="addMinimumWage()" [disabled]="!facts().worksites.length">Add a minimum wage</button>
+
     <h3>Premiums by shift</h3>
     @for (premium of facts().time.premiums; track $index; let at = $index) {
       <div class="row-of premium">
@@ -142,9 +172,16 @@ export class TimeRulesForm {
   ]);
   protected readonly weekdays = WEEKDAYS;
   protected readonly timeItems = ITEMS;
+  protected readonly clockSteps = CLOCK_WORDS;
 
-  constructor() {
-    this.store.dispatch(groupsStore.load({ input: {}, keep: true }));
+  protected addMinimumWage(): void {
+    const { time, worksites } = this.facts();
+    time.minimumWages = [...time.minimumWages, { worksite: worksites[0]?.name ?? '', from: this.session()?.today ?? '', amount: '' }];
+  }
+
+  protected dropMinimumWage(at: number): void {
+    const { time } = this.facts();
+    time.minimumWages = time.minimumWages.filter((_least, index) => index !== at);
   }
 
   protected addPremium(): void {
