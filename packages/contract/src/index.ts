@@ -14,7 +14,7 @@ export * from './clock';
 export * from './leaving';
 export * from './filings';
 export * from './today';
-export * from './endpoints';
+export * from './endpoints/index';
 export * from './openapi';
 export * from './problems';
 export * from './leave';

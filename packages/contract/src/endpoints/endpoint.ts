@@ -1,0 +1,25 @@
+import { z } from 'zod';
+import { id } from '../values';
+
+/** What an endpoint needs: nothing (public), a signed-in user, or a permission at the employer of the path. */
+export type Needs = 'nobody' | 'user' | 'read' | 'prepare' | 'approve' | 'administer' | 'reveal' | 'own';
+
+export interface Endpoint {
+  method: 'get' | 'post' | 'put' | 'patch' | 'delete';
+  path: string;
+  needs: Needs;
+  summary: string;
+  body?: z.ZodType;
+  query?: z.ZodType;
+  answer?: z.ZodType;
+  /** With `?rehearse=true` nothing is saved, and the answer is what the change would do to the open runs: to everybody's payslips, or to those of the person of the path. */
+  rehearsable?: 'everybody' | 'the-person';
+  /** Media type of answers that are files. */
+  file?: string;
+}
+
+export const reason = z.object({ reason: z.string().trim().min(3, 'a reason of at least three letters').max(300) });
+/** Where an employer's endpoints are. */
+export const at = '/employers/:employer';
+export const made = z.object({ id });
+export const nothing = z.object({});

@@ -1,0 +1,39 @@
+import type { z } from 'zod';
+import { sessionEndpoints } from './session';
+import { employersEndpoints } from './employers';
+import { peopleEndpoints } from './people';
+import { groupsEndpoints } from './groups';
+import { payItemsEndpoints } from './pay-items';
+import { timeEndpoints } from './time';
+import { leaveEndpoints } from './leave';
+import { oneOffsEndpoints } from './one-offs';
+import { payRunsEndpoints } from './pay-runs';
+import { correctionsEndpoints } from './corrections';
+import { ownEndpoints } from './own';
+import { returnsEndpoints } from './returns';
+import type { Endpoint } from './endpoint';
+
+export type { Endpoint, Needs } from './endpoint';
+
+/** The HTTP interface, below /api. The server's routes, the browser's calls and the OpenAPI document are made from this table. */
+export const endpoints = {
+  ...sessionEndpoints,
+  ...employersEndpoints,
+  ...peopleEndpoints,
+  ...groupsEndpoints,
+  ...payItemsEndpoints,
+  ...timeEndpoints,
+  ...leaveEndpoints,
+  ...oneOffsEndpoints,
+  ...payRunsEndpoints,
+  ...correctionsEndpoints,
+  ...ownEndpoints,
+  ...returnsEndpoints,
+} as const satisfies Record<string, Endpoint>;
+
+export type EndpointName = keyof typeof endpoints;
+type Of<N extends EndpointName> = (typeof endpoints)[N];
+export type BodyOf<N extends EndpointName> = Of<N> extends { body: infer B extends z.ZodType } ? z.input<B> : undefined;
+export type ParsedBodyOf<N extends EndpointName> = Of<N> extends { body: infer B extends z.ZodType } ? z.output<B> : undefined;
+export type ParsedQueryOf<N extends EndpointName> = Of<N> extends { query: infer Q extends z.ZodType } ? z.output<Q> : undefined;
+export type AnswerOf<N extends EndpointName> = Of<N> extends { answer: infer A extends z.ZodType } ? z.output<A> : void;

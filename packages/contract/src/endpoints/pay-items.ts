@@ -1,0 +1,68 @@
+import { z } from 'zod';
+import { holdersChangeSchema, itemChoicesSchema, payItemPageSchema, payItemRowSchema, readyItemsSchema } from '../pay-items';
+import { payItemSchema } from '../payslip-input';
+import { id } from '../values';
+import { at, made, nothing, type Endpoint } from './endpoint';
+
+/** Of pay items. */
+export const payItemsEndpoints = {
+  payItems: { method: 'get', path: `${at}/pay-items`, needs: 'read', summary: 'All pay items', answer: z.array(payItemRowSchema) },
+  itemChoices: {
+    method: 'get',
+    path: `${at}/item-choices`,
+    needs: 'read',
+    summary: "The country pack's tax treatments, bases and published tables",
+    answer: itemChoicesSchema,
+  },
+  payItem: { method: 'get', path: `${at}/pay-items/:id`, needs: 'read', summary: 'One pay item and who has it', answer: payItemPageSchema },
+  addPayItem: { method: 'post', path: `${at}/pay-items`, needs: 'prepare', summary: 'Add a pay item', body: payItemSchema, answer: made },
+  changePayItem: {
+    method: 'put',
+    path: `${at}/pay-items/:id`,
+    needs: 'prepare',
+    rehearsable: 'everybody',
+    summary: 'Change a pay item',
+    body: z.object({ version: z.number().int(), item: payItemSchema }),
+    answer: nothing,
+  },
+  changeHolders: {
+    method: 'put',
+    path: `${at}/pay-items/:id/holders`,
+    needs: 'prepare',
+    rehearsable: 'everybody',
+    summary: 'Give an item to many people, change it or take it away, from a date on: all of them or none',
+    body: holdersChangeSchema,
+    answer: z.object({ given: z.number().int(), changed: z.number().int(), ended: z.number().int() }),
+  },
+  retirePayItem: {
+    method: 'post',
+    path: `${at}/pay-items/:id/retire`,
+    needs: 'prepare',
+    rehearsable: 'everybody',
+    summary: 'Retire an item that nobody holds, or end it for all first',
+    body: z.object({ endForAll: z.boolean().default(false) }),
+    answer: nothing,
+  },
+  bringBackPayItem: {
+    method: 'post',
+    path: `${at}/pay-items/:id/bring-back`,
+    needs: 'prepare',
+    summary: 'Bring a retired item back',
+    answer: nothing,
+  },
+  readyItems: {
+    method: 'get',
+    path: `${at}/ready-items`,
+    needs: 'read',
+    summary: "The country pack's ordinary items, and which of them the employer has",
+    answer: readyItemsSchema,
+  },
+  takeReadyItems: {
+    method: 'post',
+    path: `${at}/ready-items`,
+    needs: 'prepare',
+    summary: 'Take ordinary items into the list of pay items',
+    body: z.object({ codes: z.array(z.string()).min(1) }),
+    answer: z.object({ added: z.number().int() }),
+  },
+} as const satisfies Record<string, Endpoint>;
