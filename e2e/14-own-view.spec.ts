@@ -35,8 +35,23 @@ test('an employee is invited by mail, sees payslips that explain themselves, ask
   await page.getByLabel('Last day').fill('2026-12-29');
   await page.getByRole('button', { name: 'Ask for 2 days' }).click();
   await expect(page.getByText('asked, to be decided')).toBeVisible();
+  await page.getByRole('button', { name: 'Ask for a change', exact: true }).click();
+  await page.getByLabel('Day').fill('2026-11-20');
+  await page.getByLabel('Hours that it should be').fill('9.5');
+  await page.getByLabel('Why').fill('Stayed for the kiln');
+  await page.getByRole('button', { name: 'Ask for this change' }).click();
+  await expect(page.getByRole('row', { name: /Fri 20 Nov 2026 9.50 hours asked/ })).toBeVisible();
   await page.goto('/people');
   await page.waitForURL('**/own');
+
+  await office.goto('/today');
+  await office.getByRole('link', { name: /A change of time asked for/ }).click();
+  await office.locator('.ag-row').filter({ hasText: 'Ketteridge' }).locator('[col-id="person"]').click();
+  await office.getByRole('button', { name: 'Accept the change of Fri 20 Nov 2026' }).click();
+  await expect(office.getByText('as asked by the employee')).toBeHidden();
+  await expect(office.getByLabel('Hours, line', { exact: false }).last()).toHaveValue('9.5');
+  await page.reload();
+  await expect(page.getByRole('row', { name: /Fri 20 Nov 2026 9.50 hours accepted/ })).toBeVisible();
 
   await office.goto('/time/leave');
   await expect(office.getByRole('row', { name: /Jonas Ketteridge.*to be decided/ })).toBeVisible();

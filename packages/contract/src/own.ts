@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { leaveAskSchema, personLeaveSchema } from './leave';
+import { TIME_STATES, timeChangeSchema } from './time';
 import { id, isoDate, minor } from './values';
 
 /** What an employee sees: their own payslips, leave and choices, and nothing of anybody else. */
@@ -22,6 +23,20 @@ export const ownViewSchema = z.object({
       net: minor,
     }),
   ),
+  /** Time of the latest periods, for those who are paid by the hour; null for others. */
+  time: z
+    .object({
+      periods: z.array(
+        z.object({
+          from: isoDate,
+          to: isoDate,
+          state: z.enum(TIME_STATES),
+          days: z.array(z.object({ date: isoDate, hours: z.string() })),
+        }),
+      ),
+      changes: z.array(timeChangeSchema),
+    })
+    .nullable(),
   leave: personLeaveSchema,
   /** Since when year-end forms come electronically only; null: on paper. */
   electronicForms: isoDate.nullable(),

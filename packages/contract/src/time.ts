@@ -80,6 +80,30 @@ export const timeSettingsSchema = z.object({
 });
 export type TimeSettings = z.infer<typeof timeSettingsSchema>;
 
+/** What an employee asks a day's time to be instead; no hours at all means that nothing was worked. */
+export const timeChangeAskSchema = z
+  .object({
+    date: isoDate,
+    hours: hours.nullish(),
+    begins: clock.nullish(),
+    ends: clock.nullish(),
+    breakMinutes: z.number().int().min(0).max(720).default(0),
+    reason: z.string().trim().min(3, 'a reason of at least three letters').max(300),
+  })
+  .refine((ask) => ask.hours || (ask.begins && ask.ends), { path: ['hours'], message: 'hours, or begin and end' });
+export const timeChangeSchema = z.object({
+  id,
+  date: isoDate,
+  hours: z.string(),
+  begins: z.string().nullable(),
+  ends: z.string().nullable(),
+  breakMinutes: z.number().int(),
+  reason: z.string(),
+  state: z.enum(['asked', 'accepted', 'declined', 'withdrawn']),
+  answer: z.string(),
+});
+export type TimeChange = z.infer<typeof timeChangeSchema>;
+
 export const timeRowSchema = z.object({
   personId: id,
   name: z.string(),
@@ -93,6 +117,8 @@ export const timeRowSchema = z.object({
   lines: z.array(timeLineSchema.safeExtend({ hours: z.string() })),
   /** Approved leave of the period. */
   leave: z.array(z.object({ date: isoDate, hours: z.string(), plan: z.string() })),
+  /** Changes of days that the employee asks for. */
+  asked: z.array(timeChangeSchema),
   /** Hours as the rules pay them. */
   paid: z.array(z.object({ item: z.string(), label: z.string(), hours: z.string(), figure: z.string() })),
   workings: z.record(z.string(), workingSchema),

@@ -9,6 +9,12 @@ export const todaySchema = z.object({
   open: z.array(runSchema.extend({ points: z.number().int() })),
   /** One-offs that wait for a run. */
   oneOffs: z.number().int(),
+  /** What employees asked for and nobody answered yet. */
+  asked: z.object({
+    leave: z.number().int(),
+    /** Changes of time, by period. */
+    time: z.array(z.object({ scheduleId: id, from: isoDate, to: isoDate, changes: z.number().int() })),
+  }),
   due: z.array(dueSchema),
   unfinished: z.array(z.object({ personId: id, name: z.string(), missing: z.array(z.string()) })),
   coming: z.array(z.object({ date: isoDate, what: z.string(), personId: id.nullable() })),
@@ -34,6 +40,8 @@ export const timelineSchema = z.object({
     }),
   ),
   due: z.array(dueSchema),
+  /** The employer's own holidays. */
+  holidays: z.array(z.object({ date: isoDate, label: z.string() })),
 });
 export type Timeline = z.infer<typeof timelineSchema>;
 

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { payslipSchema } from '../pay-runs';
 import { invitationSchema, ownLeaveSchema, ownViewSchema } from '../own';
+import { timeChangeAskSchema } from '../time';
 import { leaveCheckSchema } from '../leave';
 import { id } from '../values';
 import { at, made, nothing, type Endpoint } from './endpoint';
@@ -31,6 +32,21 @@ export const ownEndpoints = {
     answer: leaveCheckSchema,
   },
   askOwnLeave: { method: 'post', path: `${at}/own/leave`, needs: 'own', summary: 'Ask for leave', body: ownLeaveSchema, answer: made },
+  askTimeChange: {
+    method: 'post',
+    path: `${at}/own/time-changes`,
+    needs: 'own',
+    summary: "Ask for a change of a day's time",
+    body: timeChangeAskSchema,
+    answer: made,
+  },
+  withdrawTimeChange: {
+    method: 'delete',
+    path: `${at}/own/time-changes/:id`,
+    needs: 'own',
+    summary: 'Take back a change that was asked for and not answered',
+    answer: nothing,
+  },
   setElectronicForms: {
     method: 'put',
     path: `${at}/own/forms`,

@@ -54,6 +54,14 @@ export const timeEndpoints = {
     body: reason.extend({ scheduleId: id, from: isoDate }),
     answer: nothing,
   },
+  answerTimeChange: {
+    method: 'post',
+    path: `${at}/time/changes/:id`,
+    needs: 'prepare',
+    summary: "Accept or decline a change of a day's time; an approved sheet is open again, and of a paid period it is for back pay",
+    body: z.object({ accept: z.boolean(), answer: z.string().trim().max(300).default('') }),
+    answer: z.object({ paid: z.boolean() }),
+  },
   timeCsv: {
     method: 'get',
     path: `${at}/time/export.csv`,

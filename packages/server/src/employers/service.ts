@@ -20,6 +20,7 @@ import { listPeople } from '../people/service';
 import { openPoints, listRuns } from '../pay-runs/sheet';
 import { openRun } from '../pay-runs/calculation';
 import { proposals, schedulesOf } from '../pay-runs/start';
+import { periodsAsked } from '../time/changes';
 import { employerFactsSchema } from '@woodruff/contract';
 import type { z } from 'zod';
 import { holidaysOf, packFor, type Scope } from '../users/scope';
@@ -139,9 +140,10 @@ export async function todayView(scope: Scope): Promise<TodayView> {
      order by 1`,
     { employer: scope.employer.id, today, until: addDays(today, 45) },
   );
-  const [waiting] = await select<{ oneOffs: number }>(
+  const [waiting] = await select<{ oneOffs: number; leave: number }>(
     scope.database,
-    'select count(*) as "oneOffs" from one_offs where employer_id = :employer and payslip_id is null',
+    `select (select count(*) from one_offs where employer_id = :employer and payslip_id is null) as "oneOffs",
+            (select count(*) from leave_requests where employer_id = :employer and state = 'asked') as leave`,
     { employer: scope.employer.id },
   );
   const costs = await select<TodayView['costs'][number]>(
@@ -155,6 +157,7 @@ export async function todayView(scope: Scope): Promise<TodayView> {
     proposals: proposed,
     open,
     oneOffs: waiting?.oneOffs ?? 0,
+    asked: { leave: waiting?.leave ?? 0, time: await periodsAsked(scope) },
     due: due.map((entry) => toDue(entry, today)),
     unfinished: people
       .filter((person) => person.missing.length)
@@ -187,7 +190,11 @@ export async function timeline(scope: Scope, from: string, to: string): Promise<
     }
     rows.push({ schedule: schedule.name, scheduleId: schedule.id, periods });
   }
-  return { rows, due: (await dueBetween(scope, from, to)).map((entry) => toDue(entry, scope.employer.today)) };
+  return {
+    rows,
+    due: (await dueBetween(scope, from, to)).map((entry) => toDue(entry, scope.employer.today)),
+    holidays: (scope.employer.facts.holidays ?? []).filter(({ date }) => date >= from && date <= to),
+  };
 }
 
 async function dueBetween(scope: Scope, from: string, to: string): Promise<Due[]> {

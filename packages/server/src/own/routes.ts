@@ -1,6 +1,17 @@
 import type { Handle } from '../http/route';
 import { sendWaiting } from '../mail/service';
-import { askOwnLeave, checkOwnLeave, invitationOf, invite, ownPayslip, ownPayslipPdf, ownView, setElectronicForms } from './service';
+import {
+  askOwnLeave,
+  askOwnTimeChange,
+  checkOwnLeave,
+  invitationOf,
+  invite,
+  ownPayslip,
+  ownPayslipPdf,
+  ownView,
+  setElectronicForms,
+  withdrawOwnTimeChange,
+} from './service';
 
 export function ownRoutes(handle: Handle): void {
   handle('own', ({ scope }) => ownView(scope));
@@ -10,6 +21,8 @@ export function ownRoutes(handle: Handle): void {
   });
   handle('checkOwnLeave', ({ scope, body }) => checkOwnLeave(scope, body));
   handle('askOwnLeave', ({ scope, body }) => askOwnLeave(scope, body));
+  handle('askTimeChange', ({ scope, body }) => askOwnTimeChange(scope, body));
+  handle('withdrawTimeChange', ({ scope, path }) => withdrawOwnTimeChange(scope, path('id')));
   handle('setElectronicForms', ({ scope, body }) => setElectronicForms(scope, body.electronic));
   handle('invitation', ({ scope, path }) => invitationOf(scope, path('id')));
   handle('invite', async ({ scope, path }) => {

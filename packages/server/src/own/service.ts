@@ -9,6 +9,7 @@ import { askLeave, checkLeave } from '../leave/requests';
 import { payslipsPdf } from '../pay-runs/documents';
 import { payslipView } from '../pay-runs/payslips';
 import { personOf } from '../people/service';
+import { askTimeChange, changesOfPerson, timeOfPerson, withdrawTimeChange } from '../time/changes';
 import { Membership, User } from '../users/models';
 import { packFor, type Scope } from '../users/scope';
 
@@ -38,6 +39,7 @@ export async function ownView(scope: Scope): Promise<OwnView> {
      from ledger_lines where person_id = :id and tax_year = :year`,
     { id, year },
   );
+  const time = await timeOfPerson(scope, id);
   return {
     name: `${person.givenName} ${person.familyName}`,
     employer: scope.employer.name,
@@ -45,6 +47,7 @@ export async function ownView(scope: Scope): Promise<OwnView> {
     year,
     yearToDate: sums ?? { gross: 0, taxes: 0, deductions: 0, net: 0 },
     payslips,
+    time: time && { ...time, changes: await changesOfPerson(scope, id) },
     leave: await personLeave(scope, id),
     electronicForms: person.electronicForms ?? null,
   };
@@ -81,6 +84,12 @@ export const checkOwnLeave = (scope: Scope, body: ParsedBodyOf<'checkOwnLeave'>)
 
 export const askOwnLeave = (scope: Scope, body: ParsedBodyOf<'askOwnLeave'>): Promise<{ id: string }> =>
   askLeave(scope, { ...body, personId: own(scope) });
+
+export const askOwnTimeChange = (scope: Scope, body: ParsedBodyOf<'askTimeChange'>): Promise<{ id: string }> =>
+  askTimeChange(scope, own(scope), body);
+
+export const withdrawOwnTimeChange = (scope: Scope, id: string): Promise<Record<string, never>> =>
+  withdrawTimeChange(scope, own(scope), id);
 
 /** Year-end forms electronically from today on, or on paper again. */
 export async function setElectronicForms(scope: Scope, electronic: boolean): Promise<Record<string, never>> {

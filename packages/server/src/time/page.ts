@@ -22,6 +22,7 @@ import { FROM_CLOCK, punchesOf } from '../clock/punches';
 import { select } from '../database/connection';
 import { termsOn } from '../leave/facts';
 import { holidaysOf, type Scope } from '../users/scope';
+import { changesAsked } from './changes';
 import { isExpected } from './expected';
 import { isTips, rulesFor, timeRulesOf, type EmployerTimeRules } from './rules';
 import { lockOf } from './service';
@@ -42,6 +43,7 @@ export async function timePage(
   const holiday = holidaysOf(scope);
   const plans = await termsOn(scope, period.to);
   const punches = await punchesOf(scope, period);
+  const asked = await changesAsked(scope, period);
   const handInBy = cutOffOf(scope, schedule, period);
   return {
     scheduleId: schedule.id,
@@ -63,6 +65,7 @@ export async function timePage(
         new Map(items.map((item) => [item.code, item.name])),
         plans,
         readPunches(punches.get(row.personId) ?? []).open,
+        asked.get(row.personId) ?? [],
         handInBy !== null && handInBy < scope.employer.today ? handInBy : null,
         !!query.person,
       ),
@@ -97,6 +100,7 @@ function viewOf(
   names: ReadonlyMap<string, string>,
   plans: ReadonlyMap<string, LeavePlan>,
   open: readonly Punch[],
+  asked: TimeRow['asked'],
   late: string | null,
   withWorkings: boolean,
 ): TimeRow {
@@ -105,6 +109,7 @@ function viewOf(
   const points: string[] = [];
   if (!sheet.sheetId && isExpected(scope, sheet.standardHours))
     points.push(late ? `No timesheet, and it was due by ${writtenDay(late).slice(0, -5)}` : 'No timesheet yet');
+  for (const { date, hours } of asked) points.push(`A change of ${writtenDay(date).slice(0, -5)} to ${hours} hours is asked for`);
   const worked = lines.map(entryOf);
   const away = (sheet.leave ?? []).flatMap(({ date, hours, plan }) => {
     const of = plans.get(plan);
@@ -167,6 +172,7 @@ function viewOf(
     comment: sheet.comment ?? '',
     version: sheet.version ?? 0,
     lines,
+    asked,
     leave: away.map(({ item: _item, ...day }) => day),
     paid,
     workings,

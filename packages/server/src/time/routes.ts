@@ -1,4 +1,5 @@
 import type { Handle } from '../http/route';
+import { answerTimeChange } from './changes';
 import { importTime, timeCsv } from './files';
 import { timePage } from './page';
 import { lockTime, saveTime, setTimeState, unlockTime } from './service';
@@ -10,6 +11,7 @@ export function timeRoutes(handle: Handle): void {
   handle('importTime', ({ scope, body }) => importTime(scope, body));
   handle('lockTime', ({ scope, body }) => lockTime(scope, body));
   handle('unlockTime', ({ scope, body }) => unlockTime(scope, body));
+  handle('answerTimeChange', ({ scope, path, body }) => answerTimeChange(scope, path('id'), body));
   handle('timeCsv', async ({ scope, query, response }) => {
     response
       .type('text/csv')

@@ -8,6 +8,7 @@ import { LeaveAsk } from '../leave/leave-ask';
 import { hoursWords } from '../leave/leave-words';
 import { selectEmployer, sessionActions } from '../session/session.store';
 import { FigureWorking } from '../working/figure-working';
+import { OwnTime } from './own-time';
 import { ownStore } from './own.store';
 
 const SHOWN = ['earning', 'reimbursement', 'benefit-in-kind', 'deduction-before-tax', 'tax', 'deduction-after-tax'];
@@ -15,7 +16,7 @@ const SHOWN = ['earning', 'reimbursement', 'benefit-in-kind', 'deduction-before-
 /** What an employee sees: payslips whose figures explain themselves, leave, and their choice of forms. */
 @Component({
   selector: 'wr-own-page',
-  imports: [DayPipe, FigureWorking, LeaveAsk, MoneyPipe, PeriodPipe, Problem],
+  imports: [DayPipe, FigureWorking, LeaveAsk, MoneyPipe, OwnTime, PeriodPipe, Problem],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <header>
@@ -110,6 +111,9 @@ const SHOWN = ['earning', 'reimbursement', 'benefit-in-kind', 'deduction-before-
                 </tr>
               }
             </table>
+            @if (own.time; as time) {
+              <wr-own-time [time]="time" [today]="own.today" (changed)="asked()" />
+            }
             <h2>Year-end forms</h2>
             <p>
               {{ own.electronicForms ? 'Electronically only, since ' : 'On paper.' }}{{ own.electronicForms | day }}

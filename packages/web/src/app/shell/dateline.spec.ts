@@ -20,6 +20,7 @@ describe('The dateline', () => {
       },
     ],
     due: [{ date: '2026-12-15', what: 'Federal deposit', amount: 100, link: '/returns/quarterly/2026/4', overdue: false }],
+    holidays: [{ date: '2026-11-25', label: 'Founder’s day' }],
   };
 
   function line() {
@@ -64,6 +65,11 @@ describe('The dateline', () => {
     const { element, mark } = line();
     expect(element.textContent).toContain('27 pay');
     expect(mark('Pay date Fri 11 Dec 2026').getAttribute('aria-label')).toContain('one more than usual this year');
+  });
+
+  it('shows own holidays as days in grey, with their names', () => {
+    const { mark } = line();
+    expect(mark('Founder’s day, Wed 25 Nov 2026: nothing is paid').querySelector('rect')?.getAttribute('width')).toBe('15');
   });
 
   it('folds to a thin line', () => {

@@ -38,6 +38,12 @@ interface Mark {
         }
         <line x1="0" y1="18" [attr.x2]="width()" y2="18" stroke="#DAD6CB" />
         @if (!folded()) {
+          @for (holiday of holidays(); track holiday.label) {
+            <g role="img" [attr.aria-label]="holiday.label">
+              <title>{{ holiday.label }}</title>
+              <rect [attr.x]="holiday.x" y="19" [attr.width]="day" height="32" fill="#ECE9E1" />
+            </g>
+          }
           @for (span of spans(); track span.key) {
             <g class="mark" role="link" tabindex="-1" [attr.aria-label]="span.label" (click)="span.go()" (keydown.enter)="span.go()">
               <title>{{ span.label }}</title>
@@ -197,6 +203,15 @@ export class Dateline {
   }
 
   protected readonly todayX = computed(() => this.x(this.employer()?.today ?? this.start()) + DAY / 2);
+
+  protected readonly day = DAY;
+  /** The employer's own holidays, as days in grey. */
+  protected readonly holidays = computed(() =>
+    (this.timeline()?.holidays ?? []).map(({ date, label }) => ({
+      x: this.x(date),
+      label: `${label}, ${writtenDay(date)}: nothing is paid`,
+    })),
+  );
 
   protected readonly months = computed(() => {
     const months: { x: number; textX: number; name: string }[] = [];

@@ -14,6 +14,7 @@ import { DayPipe, PeriodPipe } from '../kit/words';
 import { notTaken, readBlock } from '../pay-runs/entries';
 import { employerStore } from '../people/people.store';
 import { selectEmployer, selectMayPrepare } from '../session/session.store';
+import { AskedChanges } from './asked-changes';
 import { hoursOfDay, isPlainDay, readDay, withDay } from './day-cells';
 import { datesOf, DayLines } from './day-lines';
 import { timeStore } from './time.store';
@@ -30,7 +31,7 @@ const DAYS = ['Su', 'Mo', 'Tu', 'We', 'Th', 'Fr', 'Sa'];
 /** The time of a period: hours typed day by day, what the rules make of them beside, submitted, approved, locked. */
 @Component({
   selector: 'wr-time-page',
-  imports: [AgGridAngular, DayLines, DayPipe, FormsModule, PeriodPipe, Problem, RouterLink],
+  imports: [AgGridAngular, AskedChanges, DayLines, DayPipe, FormsModule, PeriodPipe, Problem, RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './time-page.html',
   styleUrl: './time-page.scss',
@@ -53,6 +54,8 @@ export class TimePageView {
   private readonly newer = signal<Readonly<Record<string, TimeRow>>>({});
   protected readonly open = signal<TimeRow | null>(null);
   protected readonly taken = signal<TakenFromClock | null>(null);
+  /** A change was accepted in a period that is paid already. */
+  protected readonly forBackPay = signal(false);
   protected readonly act = signal<'return' | 'unlock' | null>(null);
   protected words = '';
   protected readonly theme = gridTheme;
@@ -200,6 +203,10 @@ export class TimePageView {
     const page = this.page();
     if (!page || !personIds.length) return;
     this.then(this.api.call('setTimeState', { body: { scheduleId: page.scheduleId, from: page.from, personIds, state, comment } }));
+  }
+
+  protected answer({ id, ...body }: { id: string; accept: boolean; answer: string }): void {
+    this.then(this.api.call('answerTimeChange', { path: { id }, body }).pipe(tap(({ paid }) => this.forBackPay.set(paid))));
   }
 
   protected lock(): void {

@@ -2,6 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, effect, inject } from '@a
 import { Router, RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
 import type { Proposal } from '@woodruff/contract';
+import { writtenPeriod } from '@woodruff/core';
 import { CostChart } from './cost-chart';
 import { Problem } from '../kit/problem';
 import { DayPipe, MoneyPipe, PeriodPipe, RunKindPipe } from '../kit/words';
@@ -71,11 +72,20 @@ import { todayStore } from './today.store';
                 }
               </table>
             </section>
-            @if (data.oneOffs) {
-              <p class="muted">
-                <a routerLink="/pay-runs/one-offs">{{ data.oneOffs === 1 ? 'One one-off waits' : data.oneOffs + ' one-offs wait' }}</a> for
-                a run.
-              </p>
+            @if (waiting().length) {
+              <section class="section">
+                <h2>Waiting for an answer</h2>
+                <table class="lines">
+                  @for (one of waiting(); track one.words) {
+                    <tr>
+                      <td class="when">{{ one.where }}</td>
+                      <td>
+                        <a [routerLink]="one.link" [queryParams]="one.query">{{ one.words }}</a>
+                      </td>
+                    </tr>
+                  }
+                </table>
+              </section>
             }
             <section class="section">
               <h2>Due</h2>
@@ -172,6 +182,33 @@ export class Today {
   protected readonly starting = this.store.selectSignal(runFeature.selectStarting);
   protected readonly mayPrepare = this.store.selectSignal(selectMayPrepare);
   protected readonly today = computed(() => this.employer()?.today ?? '');
+  /** What people asked for, and one-offs without a run. */
+  protected readonly waiting = computed((): { where: string; words: string; link: string; query: Record<string, string> }[] => {
+    const data = this.data();
+    if (!data) return [];
+    const { leave, time } = data.asked;
+    return [
+      ...(data.oneOffs
+        ? [
+            {
+              where: 'for a run',
+              words: data.oneOffs === 1 ? 'One one-off' : `${data.oneOffs} one-offs`,
+              link: '/pay-runs/one-offs',
+              query: {},
+            },
+          ]
+        : []),
+      ...(leave
+        ? [{ where: 'leave', words: leave === 1 ? 'One request for leave' : `${leave} requests for leave`, link: '/time/leave', query: {} }]
+        : []),
+      ...time.map(({ scheduleId, from, to, changes }) => ({
+        where: 'time',
+        words: `${changes === 1 ? 'A change' : `${changes} changes`} of time asked for, ${writtenPeriod(from, to)}`,
+        link: '/time',
+        query: { schedule: scheduleId, from },
+      })),
+    ];
+  });
   protected readonly sentence = computed(() => {
     const data = this.data();
     if (!data) return '';
