@@ -1,11 +1,15 @@
 import { z } from 'zod';
 import { id, isoDate, signedAmount } from './values';
+import { workingSchema } from './workings';
 
 export const noticeSchema = z.object({
   /** When notice was given; empty when none was. */
   given: isoDate.nullish(),
   how: z.enum(['none', 'worked', 'paid', 'deducted']),
+  /** Until when notice goes, where it is not worked. */
+  until: isoDate.nullish(),
 });
+export const noticePaySchema = z.object({ amount: z.string(), workings: z.record(z.string(), workingSchema) });
 
 export const leavingSchema = z.object({
   lastDay: isoDate,

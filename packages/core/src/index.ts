@@ -12,6 +12,7 @@ export { chanceFrom, CLOCK_STEPS, likelyPunches, readPunches, type ClockStep, ty
 export { daysWithoutTime, hoursByRule, type RuledHours } from './time/pay-rules';
 export * from './leave/leave';
 export { balancesAhead } from './leave/leave-ahead';
+export { noticePay } from './leaving/notice-pay';
 export * from './payslip/input';
 export * from './payslip/payslip';
 export { computePayslip } from './payslip/compute-payslip';

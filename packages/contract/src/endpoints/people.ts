@@ -21,8 +21,8 @@ import {
   taxDetailsSchema,
   taxPreviewSchema,
 } from '../people';
-import { leavingSchema, leavingViewSchema } from '../leaving';
-import { id } from '../values';
+import { leavingSchema, leavingViewSchema, noticePaySchema } from '../leaving';
+import { id, isoDate } from '../values';
 import { at, made, nothing, reason, type Endpoint } from './endpoint';
 
 /** Of people: their record, files of people, leaving. */
@@ -129,6 +129,14 @@ export const peopleEndpoints = {
     summary: 'Undo a leaving: the final run is deleted or reversed, and the record and its items come back',
     body: reason,
     answer: nothing,
+  },
+  noticePay: {
+    method: 'get',
+    path: `${at}/people/:id/leaving/notice`,
+    needs: 'read',
+    summary: 'What notice that is not worked comes to, with its working; nothing is saved',
+    query: z.object({ lastDay: isoDate, until: isoDate }),
+    answer: noticePaySchema,
   },
   leavingPdf: {
     method: 'get',

@@ -30,6 +30,45 @@ describe('Back pay', () => {
     expect(backPayOf(hourly('20.00', '72'), hourly('20.00', '76.5'))[0]?.difference).toBe(9_000);
   });
 
+  describe('with time kept by day', () => {
+    const byDay = (...days: [date: string, hours: string][]) => ({
+      ...inputOf({}),
+      items: [],
+      rates: [{ id: '1', label: 'Shop', per: 'hour' as const, amount: '20.00', primary: true }],
+      hourItems: [
+        anItem('ordinary', 'earning', 'wages', { method: { by: 'hours', multiple: '1' } }),
+        anItem('overtime', 'earning', 'wages', { method: { by: 'hours', multiple: '1.5' } }),
+      ],
+      time: {
+        rules: {
+          code: 'weekly',
+          label: 'Over 40',
+          weekBegins: 0,
+          weeklyOver: '40',
+          items: { ordinary: 'ordinary', overtime: 'overtime' },
+          source: { publication: '29 U.S.C. 207(a)(1)' },
+        },
+        entries: days.map(([date, hours]) => ({ date, hours })),
+      },
+    });
+    const { from } = inputOf({}).pay;
+
+    it('a day that was corrected later is paid for', () => {
+      expect(backPayOf(byDay([from, '8']), byDay([from, '9.5']))[0]?.difference).toBe(3_000);
+    });
+
+    it('a sheet that is open again offers nothing, and takes nothing back, until it is approved', () => {
+      const { time: _time, ...open } = byDay();
+      expect(backPayOf(byDay([from, '8']), { ...open, hours: [{ item: 'ordinary', rate: '1', hours: '80' }] })).toEqual([]);
+    });
+
+    it('time handed in late goes in place of the hours that were typed', () => {
+      const { time: _time, ...typed } = byDay();
+      const paid = { ...typed, hours: [{ item: 'ordinary', rate: '1', hours: '8' }] };
+      expect(backPayOf(paid, byDay([from, '10']))[0]?.difference).toBe(4_000);
+    });
+  });
+
   it('what was offered before for the period is not offered twice', () => {
     expect(backPayOf(hourly('25.00', '80'), hourly('26.00', '80'), { ordinary: 8_000 })).toEqual([]);
     expect(backPayOf(hourly('25.00', '80'), hourly('26.50', '80'), { ordinary: 8_000 })[0]?.difference).toBe(4_000);

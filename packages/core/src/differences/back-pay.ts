@@ -32,7 +32,7 @@ export interface BackPayLine {
 export function backPayOf(paid: PayslipInput, now: PayslipInput, already: Readonly<Record<string, Minor>> = {}): BackPayLine[] {
   const was = computePayslip(paid);
   const is = computePayslip(
-    { ...paid, rates: now.rates, hours: now.hours, hourItems: now.hourItems, items: now.items },
+    { ...paid, rates: now.rates, ...timeOf(paid, now), hourItems: now.hourItems, items: now.items },
     { workings: true },
   );
   const codes = new Set([...earnings(was), ...earnings(is)].map((line) => line.code));
@@ -61,6 +61,13 @@ export function backPayOf(paid: PayslipInput, now: PayslipInput, already: Readon
       },
     ];
   });
+}
+
+/** Hours as they are known now. A sheet that was paid and is open again says nothing until it is approved. */
+function timeOf(paid: PayslipInput, now: PayslipInput): Partial<PayslipInput> {
+  if (paid.time && !now.time) return {};
+  const { hours, time, timeItems } = now;
+  return { hours, ...(time ? { time } : {}), ...(timeItems ? { timeItems } : {}) };
 }
 
 /** Earnings by hours, salary and recurring items; what was paid once is not worked out again. */

@@ -10,7 +10,7 @@ import { oneOffPage } from '../one-offs/service';
 import { refusal } from '../testing/refusal';
 import { Workplace } from '../testing/workplace';
 import type { Scope } from '../users/scope';
-import { leave, leavingOf, leavingStatement, undoLeaving } from './leaving';
+import { leave, leavingOf, leavingStatement, noticePayOf, undoLeaving } from './leaving';
 import { personPage } from './service';
 
 describe('Leaving', () => {
@@ -88,5 +88,22 @@ describe('Leaving', () => {
     await calculateRun(scope, runId ?? '');
     expect(await statement()).toBe('%PDF-');
     expect(await refusal(leave(scope, place.people.hourly, body()))).toContain('A leaving is entered');
+  });
+
+  it('suggests what notice that is not worked comes to, at the rate of the last day', async () => {
+    const ask = (until: string, person = place.people.hourly) => noticePayOf(scope, person, { lastDay: '2026-11-20', until });
+    // 80 standard hours a fortnight at 25.00: 200.00 a day, ten weekdays.
+    const sum = await ask('2026-12-04');
+    expect([sum.amount, sum.workings['notice:day']?.amount]).toEqual(['2000.00', '200.00']);
+    expect(await refusal(ask('2026-11-20'))).toContain('goes beyond the last day');
+    expect(await refusal(ask('2026-12-04', place.people.seasonal))).toContain('No standard hours are on file');
+    expect(
+      await refusal(leave(scope, place.people.hourly, body({ notice: { how: 'paid', given: '2026-11-20', until: '2026-11-19' } }))),
+    ).toContain('goes beyond the last day');
+  });
+
+  it('keeps until when notice goes', async () => {
+    await leave(scope, place.people.hourly, body({ notice: { how: 'paid', given: '2026-11-20', until: '2026-12-04' } }));
+    expect((await leavingOf(scope, place.people.hourly))?.notice).toEqual({ how: 'paid', given: '2026-11-20', until: '2026-12-04' });
   });
 });

@@ -1,11 +1,26 @@
-import type { Leaving, ParsedBodyOf } from '@woodruff/contract';
-import { addDays, periodOf, written, writtenDate, writtenDay } from '@woodruff/core';
+import type { AnswerOf, Leaving, ParsedBodyOf, ParsedQueryOf } from '@woodruff/contract';
+import {
+  addDays,
+  CannotCompute,
+  leaveCode,
+  noticePay,
+  Paper,
+  payDatesInYear,
+  periodOf,
+  written,
+  writtenDate,
+  writtenDay,
+  yearOf,
+  type Rate,
+} from '@woodruff/core';
 import { record } from '../audit/audit';
 import { execute, select, within, type Transaction } from '../database/connection';
 import { LEFT, RIGHT, SECOND_INK, Sheet } from '../documents/pdf';
 import { logoOf } from '../employers/logo';
 import { factsChanged } from '../employers/facts-version';
 import { conflict, invalid, notFound } from '../errors';
+import { termsOn } from '../leave/facts';
+import { personLeave } from '../leave/person-leave';
 import { addOneOffs } from '../one-offs/service';
 import { openRun } from '../pay-runs/calculation';
 import { payslipsOfRun, viewOf } from '../pay-runs/payslips';
@@ -23,6 +38,7 @@ interface Stored {
   lastDay: string;
   reason: string;
   notice: NonNullable<Leaving>['notice'];
+  paysLeave: boolean;
   runId: string | null;
   state: string | null;
   ended: { id: string; to: string | null }[];
@@ -34,7 +50,7 @@ interface Stored {
 async function storedOf(scope: Scope, personId: string, transaction?: Transaction): Promise<Stored | null> {
   const [stored] = await select<Stored>(
     scope.database,
-    `select l.id, l.last_day as "lastDay", l.reason, l.notice, l.run_id as "runId", r.state, l.ended, l.facts_before as "factsBefore", u.name as by, to_char(l.entered_at, 'YYYY-MM-DD"T"HH24:MI:SS') as at
+    `select l.id, l.last_day as "lastDay", l.reason, l.notice, l.pays_leave as "paysLeave", l.run_id as "runId", r.state, l.ended, l.facts_before as "factsBefore", u.name as by, to_char(l.entered_at, 'YYYY-MM-DD"T"HH24:MI:SS') as at
      from leavings l join people p on p.id = l.person_id and p.employer_id = :employer left join pay_runs r on r.id = l.run_id join users u on u.id = l.user_id
      where l.person_id = :personId and l.undone_at is null`,
     { personId, employer: scope.employer.id },
@@ -47,7 +63,7 @@ export async function leavingOf(scope: Scope, id: string): Promise<Leaving> {
   await personOf(scope, id);
   const stored = await storedOf(scope, id);
   if (!stored) return null;
-  const { ended: _ended, factsBefore: _before, ...view } = stored;
+  const { ended: _ended, factsBefore: _before, paysLeave: _paysLeave, ...view } = stored;
   return view;
 }
 
@@ -60,6 +76,10 @@ export async function leave(scope: Scope, id: string, body: ParsedBodyOf<'leave'
       throw conflict('leaving-already', 'A leaving is entered for this person. Undo it first, or change its run.');
     if (person.hired && body.lastDay < person.hired)
       throw invalid('The last day is before the hire date. Correct it.', [{ path: 'lastDay', expected: 'a day after the hire date' }]);
+    if (body.notice.until && body.notice.until <= body.lastDay)
+      throw invalid('Notice that is not worked goes beyond the last day. Enter until when.', [
+        { path: 'notice.until', expected: 'a day after the last day' },
+      ]);
     if (body.notice.how === 'worked' && !body.notice.given)
       throw invalid('Notice that is worked was given on a day. Enter it.', [
         { path: 'notice.given', expected: 'the day notice was given' },
@@ -117,6 +137,35 @@ export async function leave(scope: Scope, id: string, body: ParsedBodyOf<'leave'
   });
 }
 
+/** What notice from the day after the last one comes to, at the rate of the last day. */
+export async function noticePayOf(
+  scope: Scope,
+  id: string,
+  { lastDay, until }: ParsedQueryOf<'noticePay'>,
+): Promise<AnswerOf<'noticePay'>> {
+  const person = await personOf(scope, id);
+  if (until <= lastDay)
+    throw invalid('Notice that is not worked goes beyond the last day. Enter until when.', [
+      { path: 'until', expected: 'a day after the last day' },
+    ]);
+  const schedule = (await schedulesOf(scope)).find((candidate) => candidate.id === person.scheduleId);
+  if (!schedule) throw invalid('A pay schedule is missing. Enter it among the facts first.');
+  const [rate] = await select<Rate>(
+    scope.database,
+    `select series as id, label, per, trim_scale(amount)::text as amount from pay_rates where person_id = :id and is_primary and from_date <= :lastDay order by from_date desc limit 1`,
+    { id, lastDay },
+  );
+  const paper = new Paper(true);
+  const dates = payDatesInYear(schedule, yearOf(lastDay), holidaysOf(scope));
+  try {
+    const figure = noticePay(rate, person.standardHours ?? undefined, dates, { from: addDays(lastDay, 1), to: until }, paper);
+    return { amount: figure.amount.toDecimal(2), workings: paper.workings };
+  } catch (error) {
+    if (error instanceof CannotCompute) throw invalid(error.message);
+    throw error;
+  }
+}
+
 /** The day of the final pay: its own, or the pay date of the period that holds the last day. */
 async function lastPayDate(scope: Scope, scheduleId: string | null, body: ParsedBodyOf<'leave'>): Promise<string> {
   const own = body.finalPay.in === 'own-run' ? body.finalPay.payDate : body.lastDay;
@@ -171,6 +220,19 @@ export async function undoLeaving(scope: Scope, id: string, reason: string): Pro
   });
 }
 
+/** What is left of each plan, and what becomes of it: by itself, beside the final pay. */
+async function unusedLeave(scope: Scope, id: string, paysLeave: boolean): Promise<{ plan: string; words: string }[]> {
+  const terms = await termsOn(scope, scope.employer.today);
+  const { plans } = await personLeave(scope, id);
+  return plans.flatMap(({ plan, planId, code, balance, movements }) => {
+    const paidOut = -movements.filter((one) => one.figure === leaveCode(code, 'paid-out')).reduce((sum, one) => sum + one.amount, 0);
+    if (paidOut > 0) return [{ plan, words: `${written(paidOut)} hours, paid out` }];
+    if (balance <= 0) return [];
+    const pays = paysLeave && terms.get(planId)?.payOutItem !== undefined;
+    return [{ plan, words: `${written(balance)} hours on file, ${pays ? 'paid out with the final pay' : 'not paid out'}` }];
+  });
+}
+
 const NOTICE = { none: 'none', worked: 'worked', paid: 'paid, not worked', deducted: 'deducted' } as const;
 
 /** For the employee: when and why employment ends, notice, final pay and the year's sums. */
@@ -193,7 +255,13 @@ export async function leavingStatement(scope: Scope, id: string): Promise<Buffer
   row('Name', `${person.givenName} ${person.familyName}`);
   row('Employed', `${person.hired ? writtenDay(person.hired) : ''} to ${writtenDay(stored.lastDay)}`);
   row('Reason', stored.reason);
-  row('Notice', `${NOTICE[stored.notice.how]}${stored.notice.given ? `, given ${writtenDay(stored.notice.given)}` : ''}`);
+  const { how, given, until } = stored.notice;
+  row('Notice', `${NOTICE[how]}${given ? `, given ${writtenDay(given)}` : ''}${until ? `, until ${writtenDay(until)}` : ''}`);
+  const unused = await unusedLeave(scope, id, stored.paysLeave);
+  if (unused.length) {
+    sheet.heading('Leave not taken');
+    for (const { plan, words } of unused) row(plan, words);
+  }
   if (stored.runId) {
     const payslip = (await payslipsOfRun(scope, stored.runId)).map((one) => viewOf(one)).find((one) => one.personId === id);
     if (payslip) {

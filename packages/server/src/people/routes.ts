@@ -4,7 +4,7 @@ import { refund, refundableOf } from './refunds';
 import { withdrawChange } from './dated-changes';
 import { addGroup, changeGroup, checkGroupChange, checkMove, groupsOf, moveToGroup, removeGroup } from './groups';
 import type { Jobs } from '../jobs/jobs';
-import { leave, leavingOf, leavingStatement, undoLeaving } from './leaving';
+import { leave, leavingOf, leavingStatement, noticePayOf, undoLeaving } from './leaving';
 import { addNote, removeDocument, setDocument } from './notes';
 import { checkOpening, openingBalances, postOpening } from './opening';
 import { setPayment, trialDeposit } from './payment';
@@ -44,6 +44,7 @@ export function peopleRoutes(handle: Handle, jobs: Jobs): void {
   handle('person', ({ scope, path }) => personPage(scope, path('id')));
   handle('changePerson', ({ scope, path, body }) => changePerson(scope, path('id'), body));
   handle('withdrawChange', ({ scope, path }) => withdrawChange(scope, path('id'), path('change')));
+  handle('noticePay', ({ scope, path, query }) => noticePayOf(scope, path('id'), query));
   handle('leaving', ({ scope, path }) => leavingOf(scope, path('id')));
   handle('leave', async ({ scope, path, body, request }) => {
     const left = await leave(scope, path('id'), body);

@@ -1,4 +1,5 @@
 import { timeSettingsSchema, type TimeLine } from '@woodruff/contract';
+import { backPay } from '../one-offs/back-pay';
 import { todayView } from '../employers/service';
 import { refusal } from '../testing/refusal';
 import { PERIOD, Workplace } from '../testing/workplace';
@@ -37,7 +38,6 @@ describe('Changes of time that employees ask for', () => {
 
   it('stand on the time page and on Today until they are answered', async () => {
     await ask('2026-11-10', '9.5');
-    expect((await rowOf()).points).toContain('A change of Tue 10 Nov to 9.5 hours is asked for');
     expect((await rowOf()).asked.map((one) => [one.date, one.hours, one.reason])).toEqual([
       ['2026-11-10', '9.5', 'Forgot to press the clock'],
     ]);
@@ -88,6 +88,14 @@ describe('Changes of time that employees ask for', () => {
     await place.approve(await place.run());
     const { id } = await ask('2026-11-10', '9');
     expect(await answerTimeChange(scope, id, { accept: true, answer: '' })).toEqual({ paid: true });
+    const offered = () => backPay(scope, { from: PERIOD.from, personIds: [hana()], hours: {} });
+    // The sheet waits for approval: nothing is offered, and nothing taken back.
+    expect((await offered()).total).toBe(0);
+    await setTimeState(scope, { ...where(), personIds: [hana()], state: 'approved', comment: '' });
+    const [rate] = (await rowOf()).paid;
+    expect(rate?.hours).toBe('9.00');
+    // Five hours at 25.00.
+    expect((await offered()).total).toBe(12_500);
   });
 
   it('are refused for days to come, days long past, and a day that waits already; taken back they may be asked again', async () => {

@@ -109,7 +109,6 @@ function viewOf(
   const points: string[] = [];
   if (!sheet.sheetId && isExpected(scope, sheet.standardHours))
     points.push(late ? `No timesheet, and it was due by ${writtenDay(late).slice(0, -5)}` : 'No timesheet yet');
-  for (const { date, hours } of asked) points.push(`A change of ${writtenDay(date).slice(0, -5)} to ${hours} hours is asked for`);
   const worked = lines.map(entryOf);
   const away = (sheet.leave ?? []).flatMap(({ date, hours, plan }) => {
     const of = plans.get(plan);

@@ -22,6 +22,7 @@ const ITEMS: { key: keyof EmployerFacts['time']['items']; label: string }[] = [
   viewProviders: [{ provide: ControlContainer, useExisting: NgForm }],
   changeDetection: ChangeDetectionStrategy.Eager,
   template: `
+    <h3>How time becomes pay</h3>
     <div class="form">
       <label class="field"
         >Overtime

@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, effect, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, untracked } from '@angular/core';
 import { Store } from '@ngrx/store';
 import type { PayslipView, ProblemDetail } from '@woodruff/contract';
 import { Api, problemOf } from '../api/api';
@@ -261,6 +261,11 @@ export class OwnPage {
   constructor() {
     effect(() => {
       if (this.session()) this.load();
+    });
+    // The latest payslip is what most come for.
+    effect(() => {
+      const [latest] = this.own()?.payslips ?? [];
+      if (latest && !untracked(this.payslip)) this.open(latest.id);
     });
   }
 

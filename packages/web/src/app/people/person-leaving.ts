@@ -2,21 +2,23 @@ import { ChangeDetectionStrategy, Component, effect, inject, input, output, sign
 import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
-import type { BodyOf, Effect, Leaving, Person, PersonLeave, ProblemDetail } from '@woodruff/contract';
+import type { AnswerOf, BodyOf, Effect, Leaving, Person, PersonLeave, ProblemDetail } from '@woodruff/contract';
 import { Api, problemOf } from '../api/api';
 import { EffectOnRuns } from '../kit/effect';
 import { Problem } from '../kit/problem';
-import { DayPipe } from '../kit/words';
+import { DayPipe, DecimalPipe } from '../kit/words';
 import { hoursWords } from '../leave/leave-words';
 import { payItemsStore } from '../pay-items/pay-items.store';
 import { selectEmployer, selectMayPrepare } from '../session/session.store';
+import { FigureWorking } from '../working/figure-working';
 
+const NOTICE_NOTE = 'Notice not worked';
 const NOTICE = { none: 'none', worked: 'worked', paid: 'paid, not worked', deducted: 'deducted' };
 
 /** A person's leaving: entered after a look at what it changes, and undone as long as it takes. */
 @Component({
   selector: 'wr-person-leaving',
-  imports: [DayPipe, EffectOnRuns, FormsModule, Problem, RouterLink],
+  imports: [DayPipe, DecimalPipe, EffectOnRuns, FigureWorking, FormsModule, Problem, RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <h2>
@@ -28,7 +30,8 @@ const NOTICE = { none: 'none', worked: 'worked', paid: 'paid, not worked', deduc
     @if (leaving(); as leaving) {
       <p>
         Last day {{ leaving.lastDay | day }}: {{ leaving.reason }}. Notice {{ notice[leaving.notice.how]
-        }}{{ leaving.notice.given ? ', given ' : '' }}{{ leaving.notice.given ?? null | day }}.
+        }}{{ leaving.notice.given ? ', given ' : '' }}{{ leaving.notice.given ?? null | day }}{{ leaving.notice.until ? ', until ' : ''
+        }}{{ leaving.notice.until ?? null | day }}.
         @if (leaving.runId) {
           <a [routerLink]="['/pay-runs', leaving.runId]">The final pay</a>,
           {{ leaving.state === 'approved' ? 'approved' : 'not approved yet' }}.
@@ -61,6 +64,15 @@ const NOTICE = { none: 'none', worked: 'worked', paid: 'paid, not worked', deduc
             </select></label
           >
           <label class="field">Notice given on <input type="date" name="given" [(ngModel)]="given" /></label>
+          @if (how === 'paid' || how === 'deducted') {
+            <label class="field"
+              >Notice goes until
+              <input type="date" name="until" [(ngModel)]="until" (ngModelChange)="noticeTill()" />
+              @if (noticeSum(); as sum) {
+                <small>comes to {{ sum.amount | decimal }}; put in below</small>
+              }
+            </label>
+          }
           <label class="field"
             >Final pay
             <select name="in" [(ngModel)]="finalIn" (ngModelChange)="effect.set(null)">
@@ -130,6 +142,18 @@ const NOTICE = { none: 'none', worked: 'worked', paid: 'paid, not worked', deduc
           }
         </table>
         <p class="muted">Recurring items end with the final pay. Everything comes back when the leaving is undone.</p>
+        @if (noticeSum(); as sum) {
+          @if (sum.workings['notice']; as working) {
+            <h3>Notice not worked</h3>
+            <wr-figure-working
+              [working]="sum.workings[figure()] ?? working"
+              [workings]="sum.workings"
+              [difference]="null"
+              [personId]="person().id"
+              (opened)="figure.set($event)"
+            />
+          }
+        }
         @if (effect(); as effect) {
           <wr-effect [effect]="effect" />
         }
@@ -167,6 +191,8 @@ export class PersonLeaving {
   protected readonly problem = signal<ProblemDetail | null>(null);
   protected readonly lines = signal<{ item: string; amount: string; note: string }[]>([]);
   protected readonly leaves = signal<PersonLeave['plans']>([]);
+  protected readonly noticeSum = signal<AnswerOf<'noticePay'> | null>(null);
+  protected readonly figure = signal('notice');
   protected readonly hours = hoursWords;
   protected readonly items = () =>
     this.all()?.filter((item) => !item.retired && item.kind !== 'employer-contribution' && item.method.by !== 'salary') ?? [];
@@ -174,6 +200,7 @@ export class PersonLeaving {
   protected reason = '';
   protected how: keyof typeof NOTICE = 'none';
   protected given = '';
+  protected until = '';
   protected finalIn: 'next-run' | 'own-run' = 'next-run';
   protected payDate = '';
   protected supplemental: 'flat' | 'aggregate' = 'flat';
@@ -187,8 +214,9 @@ export class PersonLeaving {
 
   protected begin(): void {
     const today = this.employer()?.today ?? '';
-    Object.assign(this, { lastDay: today, reason: '', how: 'none', given: '', finalIn: 'next-run', payDate: today });
+    Object.assign(this, { lastDay: today, reason: '', how: 'none', given: '', until: '', finalIn: 'next-run', payDate: today });
     this.lines.set([{ item: '', amount: '', note: '' }]);
+    this.noticeSum.set(null);
     this.problem.set(null);
     this.effect.set(null);
     this.store.dispatch(payItemsStore.load({ input: {}, keep: true }));
@@ -201,6 +229,30 @@ export class PersonLeaving {
   protected grow(): void {
     this.effect.set(null);
     if (this.lines().at(-1)?.item) this.lines.update((lines) => [...lines, { item: '', amount: '', note: '' }]);
+  }
+
+  /** What the notice comes to goes into its own line, which the clerk may change. */
+  protected noticeTill(): void {
+    this.effect.set(null);
+    this.noticeSum.set(null);
+    const query = { lastDay: this.lastDay, until: this.until };
+    if (!this.lastDay || !this.until) return;
+    this.problem.set(null);
+    this.api.call('noticePay', { path: { id: this.person().id }, query }).subscribe({
+      next: (sum) => {
+        this.noticeSum.set(sum);
+        const amount = this.how === 'deducted' ? `-${sum.amount}` : sum.amount;
+        const line = { item: this.lumpSum(), amount, note: NOTICE_NOTE };
+        this.lines.update((lines) => [line, ...lines.filter((one) => one.note !== NOTICE_NOTE)]);
+      },
+      error: (error: unknown) => this.problem.set(problemOf(error)),
+    });
+  }
+
+  /** An earning that is taxed as a lump sum, where there is one. */
+  private lumpSum(): string {
+    const earnings = this.items().filter((item) => item.kind === 'earning' && item.method.by === 'amount');
+    return (earnings.find((item) => item.treatment === 'supplemental') ?? earnings[0])?.code ?? '';
   }
 
   protected preview(): void {
@@ -247,7 +299,11 @@ export class PersonLeaving {
     const body: BodyOf<'leave'> = {
       lastDay: this.lastDay,
       reason: this.reason,
-      notice: { how: this.how, given: this.given || null },
+      notice: {
+        how: this.how,
+        given: this.given || null,
+        until: this.how === 'paid' || this.how === 'deducted' ? this.until || null : null,
+      },
       paysLeave: this.paysLeave,
       amounts: this.lines().filter((line) => line.item && line.amount),
       finalPay:

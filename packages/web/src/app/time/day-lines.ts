@@ -16,6 +16,7 @@ import { plainLine } from './day-cells';
     @if (row().comment) {
       <p class="notice">Returned: {{ row().comment }}</p>
     }
+    <ng-content />
     @for (point of row().points; track point) {
       <p class="notice">{{ point }}</p>
     }

@@ -3,7 +3,7 @@ import { FormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
 import type { ProblemDetail, TakenFromClock, TimeLine, TimePage, TimeRow } from '@woodruff/contract';
-import { Exact } from '@woodruff/core';
+import { Exact, writtenDay } from '@woodruff/core';
 import { AgGridAngular } from 'ag-grid-angular';
 import type { CellClickedEvent, CellEditRequestEvent, ColDef, GridApi } from 'ag-grid-community';
 import { catchError, concatMap, EMPTY, Subject, switchMap, tap, type Observable } from 'rxjs';
@@ -14,6 +14,7 @@ import { DayPipe, PeriodPipe } from '../kit/words';
 import { notTaken, readBlock } from '../pay-runs/entries';
 import { employerStore } from '../people/people.store';
 import { selectEmployer, selectMayPrepare } from '../session/session.store';
+import { changeInWords } from './change-in-words';
 import { AskedChanges } from './asked-changes';
 import { hoursOfDay, isPlainDay, readDay, withDay } from './day-cells';
 import { datesOf, DayLines } from './day-lines';
@@ -65,7 +66,7 @@ export class TimePageView {
   protected readonly waiting = computed(() =>
     this.rows().filter((row) => row.state === 'open' || row.state === 'submitted' || row.state === 'returned'),
   );
-  protected readonly withPoints = computed(() => this.rows().filter((row) => row.points.length).length);
+  protected readonly withPoints = computed(() => this.rows().filter((row) => toLookAt(row).length).length);
   protected readonly approved = computed(() => this.rows().filter((row) => row.state === 'approved').length);
   private readonly saves = new Subject<{ row: TimeRow; change: (lines: TimeRow['lines']) => TimeLine[] }>();
   protected readonly columns = computed((): ColDef<TimeRow>[] => {
@@ -101,7 +102,7 @@ export class TimePageView {
         valueGetter: ({ data }) => data?.paid.map((one) => `${one.label} ${one.hours}`).join(', ') ?? '',
       },
       { headerName: 'Sheet', width: 80, valueGetter: ({ data }) => STATES[data?.state ?? 'none'] },
-      { headerName: 'To look at', width: 130, cellClass: 'attention', valueGetter: ({ data }) => data?.points.join('; ') ?? '' },
+      { headerName: 'To look at', width: 130, cellClass: 'attention', valueGetter: ({ data }) => (data ? toLookAt(data).join('; ') : '') },
     ];
   });
   protected readonly rowId = ({ data }: { data: TimeRow }): string => data.personId;
@@ -293,6 +294,12 @@ export class TimePageView {
     );
   }
 }
+
+/** What is asked for, missing or doubtful. */
+const toLookAt = ({ asked, points }: TimeRow): string[] => [
+  ...asked.map(({ date, ...change }) => `${writtenDay(date).slice(0, -5)} asked to be ${changeInWords(change)}`),
+  ...points,
+];
 
 /** Approved leave of a day: the plan's first letter and the hours. */
 const leaveOfDay = (row: TimeRow | undefined, date: string): string => {
