@@ -1,6 +1,8 @@
 import { z } from 'zod';
 import { decimal, fineAmount, hours, id, isoDate, name } from './values';
 
+const account = z.string().trim().max(20).default('');
+
 /** What a group supplies to its people. What is absent or empty stays with each person. */
 export const groupDefaultsSchema = z.object({
   scheduleId: id.nullish(),
@@ -12,6 +14,12 @@ export const groupDefaultsSchema = z.object({
   items: z.array(z.object({ itemId: id, amount: fineAmount.nullish(), percent: decimal.nullish() })).default([]),
   /** Leave plans, by identifier. */
   leavePlans: z.array(id).default([]),
+  /** Tax details of the place of work, in the terms of the country's pack. */
+  tax: z.record(z.string(), z.string().max(60)).default({}),
+  /** Accounts to which the pay of its people is posted where the item names none; empty means the employer's. */
+  accounts: z
+    .object({ wages: account, reimbursements: account, employerTaxes: account })
+    .default({ wages: '', reimbursements: '', employerTaxes: '' }),
 });
 export type GroupDefaults = z.infer<typeof groupDefaultsSchema>;
 

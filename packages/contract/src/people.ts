@@ -151,7 +151,8 @@ export const personSchema = z.object({
   id,
   version: z.number().int(),
   facts: personFactsSchema,
-  group: z.object({ id, name: z.string() }).nullable(),
+  /** `tax`: what a certificate that is entered first begins with. */
+  group: z.object({ id, name: z.string(), tax: z.record(z.string(), z.string()) }).nullable(),
   manager: z.string().nullable(),
   /** Facts that changed from a day on, latest first; those to come can be withdrawn. */
   dated: z.array(

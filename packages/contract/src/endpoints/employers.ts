@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { auditSchema, employerPageSchema, foundSchema, timelineSchema, todaySchema } from '../today';
 import { bankSchema, logoSchema, memberSchema, payDatesSchema, scheduleSchema, setUpChangeSchema, setUpSchema } from '../employers';
 import { ROLES } from '../session';
-import { id, isoDate, name } from '../values';
+import { isoDate, name } from '../values';
 import { at, made, nothing, type Endpoint } from './endpoint';
 
 /** Of an employer: set-up, schedules, members, what is due, search. */

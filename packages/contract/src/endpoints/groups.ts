@@ -1,6 +1,5 @@
 import { z } from 'zod';
 import { groupChangeSchema, groupEffectSchema, groupMoveSchema, groupSchema, newGroupSchema } from '../groups';
-import { id } from '../values';
 import { at, made, nothing, type Endpoint } from './endpoint';
 
 /** Of groups of people. */

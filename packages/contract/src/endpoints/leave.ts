@@ -9,7 +9,6 @@ import {
   newLeavePlanSchema,
   personLeaveSchema,
 } from '../leave';
-import { id } from '../values';
 import { at, made, nothing, type Endpoint } from './endpoint';
 
 /** Of leave plans, requests and balances. */

@@ -8,7 +8,6 @@ import {
   oneOffPageSchema,
   oneOffsSchema,
 } from '../one-offs';
-import { id, name } from '../values';
 import { at, nothing, type Endpoint } from './endpoint';
 
 /** Of one-offs that wait for a run, and back pay. */

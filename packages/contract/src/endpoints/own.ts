@@ -3,7 +3,6 @@ import { payslipSchema } from '../pay-runs';
 import { invitationSchema, ownLeaveSchema, ownViewSchema } from '../own';
 import { timeChangeAskSchema } from '../time';
 import { leaveCheckSchema } from '../leave';
-import { id } from '../values';
 import { at, made, nothing, type Endpoint } from './endpoint';
 
 /** Of the employee's own view. */

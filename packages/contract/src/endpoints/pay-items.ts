@@ -1,7 +1,6 @@
 import { z } from 'zod';
 import { holdersChangeSchema, itemChoicesSchema, payItemPageSchema, payItemRowSchema, readyItemsSchema } from '../pay-items';
 import { payItemSchema } from '../payslip-input';
-import { id } from '../values';
 import { at, made, nothing, type Endpoint } from './endpoint';
 
 /** Of pay items. */

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { clockSchema, periodOfTimeSchema, punchSchema, takenFromClockSchema } from '../clock';
 import { timeImportSchema, timePageSchema, timeStateSchema, timesheetSchema } from '../time';
-import { id, isoDate, name } from '../values';
+import { id, isoDate } from '../values';
 import { at, nothing, reason, type Endpoint } from './endpoint';
 
 /** Of timesheets and the time clock. */

@@ -8,8 +8,8 @@ import { computePayslip } from './compute-payslip';
 import { grossForNet } from './gross-for-net';
 import type { PayslipInput, StandingTax } from './input';
 import type { Payslip } from './payslip';
-import { anItem, EMPLOYER, inputOf, SINGLE, type Sketch } from './testing/inputs';
-import { PENNSYLVANIA, sketches, VIRGINIA } from './testing/sketches';
+import { anItem, EMPLOYER, inputOf, type Sketch } from './testing/inputs';
+import { PENNSYLVANIA, sketches } from './testing/sketches';
 
 const sum = (payslip: Payslip, ...kinds: string[]) =>
   payslip.lines.filter((line) => kinds.includes(line.kind)).reduce((all, line) => all + line.amount, 0);

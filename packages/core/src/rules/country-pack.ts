@@ -104,6 +104,8 @@ export interface FormField {
   choices?: readonly { value: string; label: string }[];
   /** Shown only while another field has this value. */
   when?: { key: string; is: string };
+  /** A fact of the place of work, which a group can supply to its people; the others are each person's own. */
+  ofGroup?: true;
 }
 
 export interface FormGroup {

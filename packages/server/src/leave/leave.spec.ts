@@ -1,4 +1,4 @@
-import { leaveTermsSchema, payItemSchema, type LeaveTerms } from '@woodruff/contract';
+import { groupDefaultsSchema, leaveTermsSchema, payItemSchema, type LeaveTerms } from '@woodruff/contract';
 import { addPayItem } from '../pay-items/service';
 import { calculateRun } from '../pay-runs/calculation';
 import { adjustable, adjustBalances, checkAdjustment } from '../pay-runs/adjustments';
@@ -204,7 +204,7 @@ describe('Leave', () => {
 
   it('comes with a group, and ends when the group has it no longer', async () => {
     await setLeaveMembers(scope, plan, { personIds: [place.people.hourly], from: '2026-01-01', end: true });
-    const defaults = { department: '', worksite: '', job: '', items: [], leavePlans: [plan] };
+    const defaults = groupDefaultsSchema.parse({ leavePlans: [plan] });
     const { id } = await addGroup(scope, { name: 'Shop', defaults });
     const effect = await moveToGroup(scope, id, { personIds: [place.people.hourly], from: '2026-11-08' });
     expect(effect.follow[0]?.what).toEqual(['leave plan Vacation']);

@@ -104,4 +104,56 @@ describe('Groups', () => {
       'not a person of this employer',
     );
   });
+
+  describe('and the place of work', () => {
+    const taxOf = async (person: string) =>
+      (await personPage(scope, person)).taxDetails.map((details) => `${details.from} ${String(details.facts['workLocality'])}`);
+    const inUpperCorbel = { tax: { workState: 'PA', workLocality: '990102' } };
+
+    it('supply it to certificates from a day on; the rest of a certificate stays', async () => {
+      const body = { personIds: [place.people.hourly], from: FROM };
+      const other = (await addGroup(scope, { name: 'Upper Corbel', defaults: defaults(inUpperCorbel) })).id;
+      const seen = await checkMove(scope, other, body);
+      expect(seen.follow[0]?.what).toContain('works in (locality code) 990102 instead of 990101');
+      const [before] = (await personPage(scope, place.people.hourly)).taxDetails;
+      await moveToGroup(scope, other, body);
+      const [after] = (await personPage(scope, place.people.hourly)).taxDetails;
+      expect(await taxOf(place.people.hourly)).toEqual([`${FROM} 990102`, `${before?.from ?? ''} 990101`]);
+      expect({ ...after?.facts, workLocality: '' }).toEqual({ ...before?.facts, workLocality: '' });
+    });
+
+    it('keep a place of their own when the group’s changes', async () => {
+      await moveToGroup(scope, shop, { personIds: [place.people.hourly], from: FROM });
+      const seen = await checkGroupChange(scope, shop, change({ tax: { workLocality: '990102' } }));
+      // The group had none before: what the person has is their own.
+      expect(seen.keep[0]?.what).toEqual(['works in (locality code) 990101']);
+    });
+
+    it('moved from again on the same day replace that day’s entry, and later certificates stay', async () => {
+      const other = (await addGroup(scope, { name: 'Upper Corbel', defaults: defaults(inUpperCorbel) })).id;
+      const virginia = (await addGroup(scope, { name: 'Landing', defaults: defaults({ tax: { workState: 'VA' } }) })).id;
+      const body = { personIds: [place.people.hourly], from: FROM };
+      await moveToGroup(scope, other, body);
+      await moveToGroup(scope, virginia, body);
+      const { taxDetails, group } = await personPage(scope, place.people.hourly);
+      expect(taxDetails.map((details) => [details.from, details.facts['workState']])).toEqual([
+        [FROM, 'VA'],
+        ['2026-01-01', 'PA'],
+      ]);
+      expect(group?.name).toBe('Landing');
+    });
+
+    it('begin the first certificate of who has none, and supply nothing that is personal', async () => {
+      const other = (await addGroup(scope, { name: 'Upper Corbel', defaults: defaults(inUpperCorbel) })).id;
+      await moveToGroup(scope, other, { personIds: [place.people.unfinished], from: FROM });
+      const page = await personPage(scope, place.people.unfinished);
+      expect([page.taxDetails.length, page.group?.tax]).toEqual([0, inUpperCorbel.tax]);
+      expect(await refusal(addGroup(scope, { name: 'Single', defaults: defaults({ tax: { 'federal.status': 'single' } }) }))).toContain(
+        "each person's own",
+      );
+      expect(await refusal(addGroup(scope, { name: 'Far', defaults: defaults({ tax: { workState: 'ZZ' } }) }))).toContain(
+        'ZZ is not known',
+      );
+    });
+  });
 });

@@ -1,15 +1,16 @@
 import type { Group, GroupDefaults, GroupEffect, ParsedBodyOf } from '@woodruff/contract';
-import { Exact } from '@woodruff/core';
+import { Exact, writtenDate } from '@woodruff/core';
 import { record } from '../audit/audit';
 import { select, within, type Transaction } from '../database/connection';
 import { factsChanged } from '../employers/facts-version';
 import { conflict, invalid, notFound } from '../errors';
 import { planOf, setLeaveMembers } from '../leave/plans';
 import { changeHolders } from '../pay-items/holders';
-import type { Scope } from '../users/scope';
+import { packFor, type Scope } from '../users/scope';
 import { changeFacts } from './dated-changes';
-import { PayGroup, Person, PersonItem } from './models';
+import { PayGroup, Person, PersonItem, TaxDetails } from './models';
 import { unique } from './service';
+import { parsedTax } from './tax-details';
 
 const FACTS = ['scheduleId', 'department', 'worksite', 'job', 'kind', 'standardHours'] as const;
 type Fact = (typeof FACTS)[number];
@@ -21,7 +22,15 @@ const LABELS: Record<Fact, string> = {
   kind: 'kind',
   standardHours: 'standard hours',
 };
-const NOTHING: GroupDefaults = { department: '', worksite: '', job: '', items: [], leavePlans: [] };
+const NOTHING: GroupDefaults = {
+  department: '',
+  worksite: '',
+  job: '',
+  items: [],
+  leavePlans: [],
+  tax: {},
+  accounts: { wages: '', reimbursements: '', employerTaxes: '' },
+};
 
 /** A value as it is compared: hours written differently are the same hours. */
 const plain = (fact: Fact, value: string | null | undefined): string =>
@@ -38,6 +47,8 @@ interface Member {
   person: Person;
   items: Map<string, HeldItem>;
   leavePlans: ReadonlySet<string>;
+  /** Tax details in force; null while there are none. */
+  tax: Record<string, unknown> | null;
 }
 
 /** What one person takes over, and where they keep a value of their own. */
@@ -46,6 +57,8 @@ interface Step {
   facts: Partial<Record<Fact, string | null>>;
   give: HeldItem[];
   end: string[];
+  /** Tax details as they are from then on; null where they stay. */
+  tax: Record<string, unknown> | null;
   join: string[];
   quit: string[];
   follow: string[];
@@ -154,7 +167,13 @@ export async function joinGroup(scope: Scope, groupId: string, person: Person, t
   await person.reload({ transaction });
   await person.update({ groupId }, { transaction });
   const from = person.hired ?? scope.employer.today;
-  const step = stepOf({ person, items: new Map(), leavePlans: new Set() }, NOTHING, group.defaults, await itemNames(scope), true);
+  const step = stepOf(
+    { person, items: new Map(), leavePlans: new Set(), tax: null },
+    NOTHING,
+    group.defaults,
+    await itemNames(scope),
+    true,
+  );
   await take(scope, [{ ...step, facts: {} }], from, `Group ${group.name}`, transaction);
 }
 
@@ -221,8 +240,18 @@ async function membersOf(
         transaction,
       )
     : [];
+  const details = people.length
+    ? await select<{ personId: string; facts: Record<string, unknown> }>(
+        scope.database,
+        `select distinct on (person_id) person_id as "personId", facts from tax_details where person_id in (:people) and from_date <= :from order by person_id, from_date desc`,
+        { people: people.map(({ id }) => id), from },
+        transaction,
+      )
+    : [];
+  const taxOf = new Map(details.map(({ personId, facts }) => [personId, facts]));
   return people.map((person) => ({
     person,
+    tax: taxOf.get(person.id) ?? null,
     leavePlans: new Set(inPlans.filter((one) => one.personId === person.id).map((one) => one.planId)),
     items: new Map(
       held
@@ -237,7 +266,7 @@ async function membersOf(
  * who has something else keeps it, unless `overrule` (joining a group) takes the group's facts in any case.
  */
 function stepOf(member: Member, was: GroupDefaults, is: GroupDefaults, names: ReadonlyMap<string, string>, overrule: boolean): Step {
-  const step: Step = { member, facts: {}, give: [], end: [], join: [], quit: [], follow: [], keep: [] };
+  const step: Step = { member, facts: {}, give: [], end: [], tax: null, join: [], quit: [], follow: [], keep: [] };
   for (const fact of FACTS) {
     const [old, now, own] = [plain(fact, was[fact]), plain(fact, is[fact]), plain(fact, member.person[fact])];
     if (now === '' || now === own || (!overrule && now === old)) continue;
@@ -247,6 +276,7 @@ function stepOf(member: Member, was: GroupDefaults, is: GroupDefaults, names: Re
       step.follow.push(own ? `${words} instead of ${names.get(own) ?? own}` : words);
     } else step.keep.push(`${LABELS[fact]} ${names.get(own) ?? own}`);
   }
+  takeTax(step, was.tax ?? {}, is.tax ?? {}, names, overrule);
   const before = new Map(was.items.map((item) => [item.itemId, item]));
   for (const item of is.items) {
     const [old, own] = [before.get(item.itemId), member.items.get(item.itemId)];
@@ -281,10 +311,53 @@ function stepOf(member: Member, was: GroupDefaults, is: GroupDefaults, names: Re
   return step;
 }
 
+/** Where somebody works is a part of their certificate: without one it is the certificate's first entry, made on the person's page. */
+function takeTax(
+  step: Step,
+  was: Record<string, string>,
+  is: Record<string, string>,
+  names: ReadonlyMap<string, string>,
+  overrule: boolean,
+): void {
+  const { tax } = step.member;
+  if (!tax) return;
+  for (const [key, now] of Object.entries(is)) {
+    const [old, own] = [was[key] ?? '', typeof tax[key] === 'string' ? tax[key] : ''];
+    if (!now || now === own || (!overrule && now === old)) continue;
+    const words = `${names.get(key) ?? key} ${now}`;
+    if (overrule || own === old || own === '') {
+      step.tax = { ...(step.tax ?? tax), [key]: now };
+      step.follow.push(own ? `${words} instead of ${own}` : words);
+    } else step.keep.push(`${names.get(key) ?? key} ${own}`);
+  }
+}
+
+/** From the day on; certificates that begin later stay as they are. */
+async function newTaxDetails(scope: Scope, step: Step, from: string, reason: string, transaction: Transaction): Promise<void> {
+  const { person } = step.member;
+  const facts = parsedTax(scope, step.tax ?? {});
+  const [same] = await TaxDetails.findAll({ where: { personId: person.id, fromDate: from }, transaction });
+  if (same) await same.update({ facts }, { transaction });
+  else await TaxDetails.create({ personId: person.id, fromDate: from, facts }, { transaction });
+  await record(
+    scope,
+    {
+      action: 'add-tax-details',
+      subject: 'person',
+      subjectId: person.id,
+      what: `Tax details from ${writtenDate(from)}: ${reason}`,
+      before: step.member.tax ?? undefined,
+      after: facts,
+    },
+    transaction,
+  );
+}
+
 async function take(scope: Scope, steps: readonly Step[], from: string, reason: string, transaction: Transaction): Promise<void> {
   for (const { member, facts } of steps)
     if (Object.keys(facts).length)
       await changeFacts(scope, member.person, facts as Parameters<typeof changeFacts>[2], { from, reason }, transaction);
+  for (const step of steps) if (step.tax) await newTaxDetails(scope, step, from, reason, transaction);
   const entries = new Map<string, ParsedBodyOf<'changeHolders'>['entries']>();
   for (const { member, give, end } of steps) {
     const personId = member.person.id;
@@ -319,7 +392,13 @@ const effectOf = (steps: readonly Step[]): GroupEffect => {
   return { follow: of('follow'), keep: of('keep') };
 };
 
-/** Names of schedules and items, by id. */
+/** Fields of the certificate that a group can supply. */
+const taxOfGroups = (scope: Scope) =>
+  packFor(scope)
+    .taxForm.flatMap((group) => group.fields)
+    .filter((field) => field.ofGroup);
+
+/** Names of schedules, items and leave plans by id, and of tax details by key. */
 async function itemNames(scope: Scope): Promise<Map<string, string>> {
   const rows = await select<{ id: string; name: string }>(
     scope.database,
@@ -327,7 +406,8 @@ async function itemNames(scope: Scope): Promise<Map<string, string>> {
      union all select l.id, (select t.terms->>'name' from leave_terms t where t.plan_id = l.id order by t.from_date desc limit 1) from leave_plans l where l.employer_id = :employer`,
     { employer: scope.employer.id },
   );
-  return new Map(rows.map(({ id, name }) => [id, name]));
+  const places = taxOfGroups(scope).map(({ key, label }) => [key, label.toLowerCase()] as const);
+  return new Map([...rows.map(({ id, name }) => [id, name] as const), ...places]);
 }
 
 async function checkDefaults(scope: Scope, defaults: GroupDefaults, transaction: Transaction): Promise<void> {
@@ -344,6 +424,13 @@ async function checkDefaults(scope: Scope, defaults: GroupDefaults, transaction:
     const item = items.find((candidate) => candidate.id === itemId);
     if (!item) throw invalid('There is no such pay item.', [{ path: 'defaults.items', expected: 'pay items of this employer' }]);
     if (item.retired) throw conflict('retired', `${item.name} is retired. Bring it back first, or choose another item.`);
+  }
+  for (const [key, value] of Object.entries(defaults.tax)) {
+    const field = taxOfGroups(scope).find((one) => one.key === key);
+    if (!field)
+      throw invalid(`A group cannot supply ${key}: it is each person's own.`, [{ path: 'defaults.tax', expected: 'the place of work' }]);
+    if (value && field.choices && !field.choices.some((choice) => choice.value === value))
+      throw invalid(`${field.label}: ${value} is not known.`, [{ path: `defaults.tax.${key}`, expected: 'one of the choices' }]);
   }
   for (const plan of defaults.leavePlans) await planOf(scope, plan, transaction);
   if (!defaults.scheduleId) return;

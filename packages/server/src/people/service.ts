@@ -206,7 +206,7 @@ export async function personPage(scope: Scope, id: string): Promise<PersonView> 
     id,
     version: person.version,
     facts: factsOf(person),
-    group: group && { id: group.id, name: group.name },
+    group: group && { id: group.id, name: group.name, tax: group.defaults.tax ?? {} },
     manager: manager && `${manager.givenName} ${manager.familyName}`,
     dated,
     limitsLeft: on ? limitsLeft(on.input) : [],

@@ -57,7 +57,7 @@ export async function correctTaxDetails(
   });
 }
 
-function parsedTax(scope: Scope, facts: Record<string, unknown>): Record<string, unknown> {
+export function parsedTax(scope: Scope, facts: Record<string, unknown>): Record<string, unknown> {
   const parsed = packFor(scope).taxSchema.safeParse(facts);
   if (parsed.success) return parsed.data as Record<string, unknown>;
   throw invalid(

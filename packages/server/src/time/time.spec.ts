@@ -1,4 +1,4 @@
-import { timeSettingsSchema, type TimeLine } from '@woodruff/contract';
+import { groupDefaultsSchema, payItemSchema, timeSettingsSchema, type TimeLine } from '@woodruff/contract';
 import { payslipView } from '../pay-runs/payslips';
 import { openPoints, sheetOf } from '../pay-runs/sheet';
 import { openRun } from '../pay-runs/calculation';
@@ -10,7 +10,6 @@ import { changePerson, personPage } from '../people/service';
 import { refusal } from '../testing/refusal';
 import { PERIOD, Workplace } from '../testing/workplace';
 import { addPayItem } from '../pay-items/service';
-import { payItemSchema } from '@woodruff/contract';
 import type { Scope } from '../users/scope';
 import { importTime, timeCsv } from './files';
 import { timePage } from './page';
@@ -271,7 +270,7 @@ describe('Time', () => {
     const other = (more: object) => ({ from: '2026-11-08', overtimeRules: 'daily', premiums: true, ...more });
     const group = await addGroup(scope, {
       name: 'Long days',
-      defaults: { department: '', worksite: '', job: '', items: [], leavePlans: [] },
+      defaults: groupDefaultsSchema.parse({}),
     });
     const make = async (rules: object[]) => {
       const { version, name, facts } = await setUpView(await place.scope('administrator'));

@@ -187,7 +187,7 @@ export const usTaxForm: readonly FormGroup[] = [
     title: 'State',
     fields: [
       { key: 'residentState', label: 'Lives in', kind: 'choice', choices: stateChoices },
-      { key: 'workState', label: 'Works in', kind: 'choice', choices: stateChoices },
+      { key: 'workState', label: 'Works in', kind: 'choice', choices: stateChoices, ofGroup: true },
       {
         key: 'virginia.exemptions',
         label: 'Virginia: personal and dependent exemptions (VA-4, line 1c)',
@@ -207,7 +207,7 @@ export const usTaxForm: readonly FormGroup[] = [
     title: 'Local (Pennsylvania)',
     fields: [
       { key: 'residentLocality', label: 'Lives in (locality code)', kind: 'text', when: { key: 'residentState', is: 'PA' } },
-      { key: 'workLocality', label: 'Works in (locality code)', kind: 'text', when: { key: 'workState', is: 'PA' } },
+      { key: 'workLocality', label: 'Works in (locality code)', kind: 'text', when: { key: 'workState', is: 'PA' }, ofGroup: true },
       {
         key: 'servicesTaxExempt',
         label: 'Exempt from local services tax',

@@ -2,6 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, effect, inject, input, ou
 import { FormsModule } from '@angular/forms';
 import { Store } from '@ngrx/store';
 import type { BodyOf, Effect, Group, GroupEffect, PayItemRow, ProblemDetail } from '@woodruff/contract';
+import type { FormGroup } from '@woodruff/core';
 import { forkJoin } from 'rxjs';
 import { Api, problemOf } from '../api/api';
 import { EffectOnRuns } from '../kit/effect';
@@ -18,6 +19,13 @@ interface Line {
   itemId: string;
   value: string;
 }
+
+type Accounts = NonNullable<Group['defaults']['accounts']>;
+const ACCOUNTS: { key: keyof Accounts; label: string }[] = [
+  { key: 'wages', label: 'Wages' },
+  { key: 'reimbursements', label: 'Costs paid back' },
+  { key: 'employerTaxes', label: "Employer's taxes" },
+];
 
 /** What a group supplies, entered or changed; a change can be passed on to its people after a look at what it does. */
 @Component({
@@ -70,9 +78,40 @@ interface Line {
           >Standard hours of a period <input name="hours" inputmode="decimal" [(ngModel)]="standardHours" (ngModelChange)="forget()"
         /></label>
       </div>
+      @if (taxFields().length) {
+        <h3>Tax details of the place of work</h3>
+        <div class="form">
+          @for (field of taxFields(); track field.key) {
+            @if (field.choices) {
+              <label class="field"
+                >{{ field.label }}
+                <select [name]="'tax-' + field.key" [(ngModel)]="tax[field.key]" (ngModelChange)="forget()">
+                  <option value="">Left to each person</option>
+                  @for (choice of field.choices; track choice.value) {
+                    <option [value]="choice.value">{{ choice.label }}</option>
+                  }
+                </select>
+              </label>
+            } @else {
+              <label class="field"
+                >{{ field.label }} <input [name]="'tax-' + field.key" [(ngModel)]="tax[field.key]" (ngModelChange)="forget()"
+              /></label>
+            }
+          }
+        </div>
+      }
+      <h3>Posted to, where the item names no account</h3>
+      <div class="form">
+        @for (field of accountFields; track field.key) {
+          <label class="field"
+            >{{ field.label }} <input [name]="'account-' + field.key" [(ngModel)]="accounts[field.key]" placeholder="the employer's"
+          /></label>
+        }
+      </div>
+      <h3>Recurring items</h3>
       <table class="lines items">
         <tr>
-          <th>Recurring item</th>
+          <th>Item</th>
           <th>Amount or per cent</th>
           <th></th>
         </tr>
@@ -210,6 +249,13 @@ export class GroupForm {
   protected job = '';
   protected kind = '';
   protected standardHours = '';
+  protected tax: Record<string, string> = {};
+  protected accounts: Accounts = { wages: '', reimbursements: '', employerTaxes: '' };
+  protected readonly accountFields = ACCOUNTS;
+  /** Facts of the place of work: the rest of a certificate is each person's own. */
+  protected readonly taxFields = computed(() =>
+    ((this.employer()?.taxForm ?? []) as unknown as FormGroup[]).flatMap((group) => group.fields).filter((field) => field.ofGroup),
+  );
   protected passOn = true;
   protected from = '';
 
@@ -225,6 +271,8 @@ export class GroupForm {
       this.job = job ?? '';
       this.kind = kind ?? '';
       this.standardHours = standardHours ?? '';
+      this.tax = { ...group?.defaults.tax };
+      this.accounts = { wages: '', reimbursements: '', employerTaxes: '', ...group?.defaults.accounts };
       this.lines.set([
         ...items.map((item) => ({ itemId: item.itemId, value: item.percent ?? item.amount ?? '' })),
         { itemId: '', value: '' },
@@ -320,6 +368,8 @@ export class GroupForm {
         kind: (this.kind || null) as 'regular' | null,
         standardHours: this.standardHours || null,
         leavePlans: [...this.leavePlans()],
+        tax: Object.fromEntries(Object.entries(this.tax).filter(([, value]) => value)),
+        accounts: this.accounts,
         items: this.lines()
           .filter((line) => line.itemId)
           .map((line) => {

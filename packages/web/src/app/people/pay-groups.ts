@@ -196,6 +196,10 @@ export class PayGroups {
       defaults.standardHours ? `${defaults.standardHours} hours` : '',
       ...items,
       ...(defaults.leavePlans ?? []).map((id) => this.planName(id)),
+      ...Object.values(defaults.tax ?? {}).map((value) => `taxed in ${value}`),
+      ...Object.values(defaults.accounts ?? {})
+        .filter(Boolean)
+        .map((account) => `account ${account}`),
     ].filter(Boolean);
     return words.length ? `Supplies ${words.join(', ')}.` : 'Supplies nothing yet.';
   }
