@@ -1,5 +1,13 @@
 import { addDays, periodsPaidWithin, packOf, type PayPeriod, type PaySchedule } from '@woodruff/core';
-import { groupDefaultsSchema, newLeavePlanSchema, personFactsSchema, personItemSchema, rateSchema, type Edits } from '@woodruff/contract';
+import {
+  groupDefaultsSchema,
+  newLeavePlanSchema,
+  personFactsSchema,
+  personItemSchema,
+  positionSchema,
+  rateSchema,
+  type Edits,
+} from '@woodruff/contract';
 import {
   acceptPoint,
   addGroup,
@@ -8,6 +16,7 @@ import {
   addPayItem,
   addPerson,
   addPersonItem,
+  addPosition,
   addRate,
   addTaxDetails,
   addUser,
@@ -50,6 +59,7 @@ interface PersonFile {
   schedule: string;
   nationalNumber?: string;
   rates: { from: string }[];
+  positions?: { job: string }[];
   tax?: { from: string; facts: Record<string, unknown> };
   payment?: Parameters<typeof setPayment>[2];
   items: { item: string; from: string }[];
@@ -144,6 +154,7 @@ async function setUp(scope: Scope, schedules: Record<string, string>): Promise<M
     const { id } = await addPerson(scope, personFactsSchema.parse({ ...file, scheduleId: schedules[file.schedule] }));
     codes.set(file.code, id);
     for (const rate of file.rates) await addRate(scope, id, rateSchema.parse(rate));
+    for (const position of file.positions ?? []) await addPosition(scope, id, positionSchema.parse(position));
     if (file.tax)
       await addTaxDetails(scope, id, {
         ...file.tax,

@@ -129,6 +129,16 @@ export const personItemSchema = z.object({
   to: isoDate.nullish(),
 });
 
+/** A position beside the main one, and the rate that it is paid at: the series of one of the person's rates, or the primary one. */
+export const positionSchema = z.object({
+  job: name,
+  department: z.string().max(60).default(''),
+  worksite: z.string().max(60).default(''),
+  rate: z.string().max(10).nullish(),
+  from: isoDate,
+  to: isoDate.nullish(),
+});
+
 export const personRowSchema = z.object({
   id,
   code: z.string(),
@@ -185,6 +195,8 @@ export const personSchema = z.object({
       ),
     })
     .nullable(),
+  /** Beside the main one, which is among the facts. */
+  positions: z.array(positionSchema.extend({ id, rateLabel: z.string().nullable() })),
   rates: z.array(rateSchema.extend({ id, series: z.string(), yearly: z.string().nullable() })),
   taxDetails: z.array(taxDetailsSchema.extend({ id })),
   items: z.array(

@@ -6,6 +6,7 @@ export { readEnvironment, type Environment } from './environment';
 export { setBank } from './employers/set-up';
 export { addEmployer, find, moveToday, type NewEmployer } from './employers/service';
 export { addGroup, moveToGroup } from './people/groups';
+export { addPosition } from './people/positions';
 export { addRate } from './people/rates';
 export { addPersonItem } from './people/recurring-items';
 export { addPerson, setNationalNumber } from './people/service';

@@ -14,6 +14,7 @@ import { cutOff } from './migrations/0013-cut-off';
 import { ownView } from './migrations/0014-own-view';
 import { sheetSpeed } from './migrations/0015-sheet-speed';
 import { timeChanges } from './migrations/0016-time-changes';
+import { positions } from './migrations/0017-positions';
 import { corrections } from './migrations/0010-corrections';
 import { peopleWhole } from './migrations/0005-people-whole';
 
@@ -34,6 +35,7 @@ const MIGRATIONS = [
   { name: '0014-own-view', sql: ownView },
   { name: '0015-sheet-speed', sql: sheetSpeed },
   { name: '0016-time-changes', sql: timeChanges },
+  { name: '0017-positions', sql: positions },
 ];
 
 /** Brings the database to the newest schema, each migration in a transaction of its own. Forward only. */

@@ -265,6 +265,13 @@ async function followRenames(
   for (const [was, is] of Object.entries(renamed))
     await execute(
       scope.database,
+      `update person_positions s set ${COLUMNS[place].column} = :is from people p where p.id = s.person_id and p.employer_id = :employer and s.${COLUMNS[place].column} = :was`,
+      { employer: scope.employer.id, was, is },
+      transaction,
+    );
+  for (const [was, is] of Object.entries(renamed))
+    await execute(
+      scope.database,
       `update pay_groups set defaults = jsonb_set(defaults, '{${COLUMNS[place].column}}', to_jsonb(cast(:is as text))), version = version + 1
        where employer_id = :employer and defaults->>'${COLUMNS[place].column}' = :was`,
       { employer: scope.employer.id, was, is },
@@ -277,7 +284,10 @@ async function refuseUsed(scope: Scope, place: (typeof PLACES)[number], gone: st
   const { column, one } = COLUMNS[place];
   const [used] = await select<{ name: string; people: number }>(
     scope.database,
-    `select ${column} as name, count(*) as people from people where employer_id = :employer and ${column} in (:gone) group by 1 order by 2 desc limit 1`,
+    `select name, count(distinct person_id) as people from (
+       select p.${column} as name, p.id as person_id from people p where p.employer_id = :employer
+       union all select s.${column}, s.person_id from person_positions s join people p on p.id = s.person_id where p.employer_id = :employer) used
+     where name in (:gone) group by 1 order by 2 desc limit 1`,
     { employer: scope.employer.id, gone },
     transaction,
   );

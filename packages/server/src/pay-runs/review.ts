@@ -92,10 +92,10 @@ export async function behindRun(
   if (query.department !== undefined)
     return select(
       scope.database,
-      `select y.id as "payslipId", p.given_name || ' ' || p.family_name as name, (case when y.state = 'reversal' then -1 else 1 end) * x.employer_cost as amount, 'employer-cost' as figure
-       from payslips y join people p on p.id = y.person_id join payslip_results x on x.payslip_id = coalesce(y.reverses, y.id)
-       where y.run_id = :runId and y.included and p.department = :department order by 3 desc, 2`,
-      { runId, department: query.department },
+      `with ${COST_BY_DEPARTMENT}
+       select c.id as "payslipId", p.given_name || ' ' || p.family_name as name, sum(c.cost)::bigint as amount, 'employer-cost' as figure
+       from costs c join people p on p.id = c.person_id where c.run_id = :runId and c.department = :department group by 1, 2 having sum(c.cost) <> 0 order by 3 desc, 2`,
+      { runId, before: null, department: query.department },
     );
   return select(
     scope.database,
@@ -268,14 +268,30 @@ async function fundingOf(scope: Scope, run: PayRun): Promise<Review['funding']> 
   ].sort((a, b) => (a.date === b.date ? b.amount - a.amount : a.date < b.date ? -1 : 1));
 }
 
+/**
+ * What each payslip costs the employer, by department: earnings at the rate of a position beside the main one are its
+ * department's, everything else is that of the person. Together they are the employer's cost of the payslip.
+ */
+const COST_BY_DEPARTMENT = `paid as (
+       select y.id, y.run_id, y.person_id, p.department, r.period_from, r.period_to, coalesce(y.reverses, y.id) as worked_out, case when y.state = 'reversal' then -1 else 1 end as sign, x.employer_cost
+       from payslips y join people p on p.id = y.person_id join pay_runs r on r.id = y.run_id join payslip_results x on x.payslip_id = coalesce(y.reverses, y.id) where y.run_id in (:runId, cast(:before as uuid)) and y.included),
+     moved as (
+       select paid.id, paid.run_id, paid.person_id, paid.department as main, s.department, sum(paid.sign * l.amount) as cost
+       from person_positions s join paid on paid.person_id = s.person_id and s.from_date <= paid.period_to and coalesce(s.to_date, 'infinity') >= paid.period_from
+       join payslip_results x on x.payslip_id = paid.worked_out cross join lateral jsonb_to_recordset(x.lines) as l(id text, kind text, amount bigint)
+       where l.kind = 'earning' and s.department not in ('', paid.department) and s.rate_series = split_part(split_part(l.id, ':', 2), '@', 1) group by 1, 2, 3, 4, 5),
+     costs as (
+       select id, run_id, person_id, department, sign * employer_cost as cost from paid
+       union all select id, run_id, person_id, department, cost from moved
+       union all select id, run_id, person_id, main, -cost from moved)`;
+
 const departmentsOf = (scope: Scope, runId: string, before: string | null): Promise<Review['departments']> =>
   select<Review['departments'][number]>(
     scope.database,
-    `select p.department, count(distinct y.person_id) filter (where y.run_id = :runId)::int as people,
-            coalesce(sum((case when y.state = 'reversal' then -1 else 1 end) * x.employer_cost) filter (where y.run_id = :runId), 0)::bigint as cost,
-            coalesce(sum((case when y.state = 'reversal' then -1 else 1 end) * x.employer_cost) filter (where y.run_id <> :runId), 0)::bigint as before
-     from payslips y join people p on p.id = y.person_id join payslip_results x on x.payslip_id = coalesce(y.reverses, y.id)
-     where y.run_id in (:runId, cast(:before as uuid)) and y.included group by 1 order by 3 desc, 1`,
+    `with ${COST_BY_DEPARTMENT}
+     select department, count(distinct person_id) filter (where run_id = :runId)::int as people,
+            coalesce(sum(cost) filter (where run_id = :runId), 0)::bigint as cost, coalesce(sum(cost) filter (where run_id <> :runId), 0)::bigint as before
+     from costs where run_id in (:runId, cast(:before as uuid)) group by 1 order by 3 desc, 1`,
     { runId, before },
   );
 

@@ -4,6 +4,7 @@ import { refund, refundableOf } from './refunds';
 import { withdrawChange } from './dated-changes';
 import { addGroup, changeGroup, checkGroupChange, checkMove, groupsOf, moveToGroup, removeGroup } from './groups';
 import type { Jobs } from '../jobs/jobs';
+import { addPosition, changePosition, removePosition } from './positions';
 import { leave, leavingOf, leavingStatement, noticePayOf, undoLeaving } from './leaving';
 import { addNote, removeDocument, setDocument } from './notes';
 import { checkOpening, openingBalances, postOpening } from './opening';
@@ -44,6 +45,9 @@ export function peopleRoutes(handle: Handle, jobs: Jobs): void {
   handle('person', ({ scope, path }) => personPage(scope, path('id')));
   handle('changePerson', ({ scope, path, body }) => changePerson(scope, path('id'), body));
   handle('withdrawChange', ({ scope, path }) => withdrawChange(scope, path('id'), path('change')));
+  handle('addPosition', ({ scope, path, body }) => addPosition(scope, path('id'), body));
+  handle('changePosition', ({ scope, path, body }) => changePosition(scope, path('id'), path('position'), body));
+  handle('removePosition', ({ scope, path }) => removePosition(scope, path('id'), path('position')));
   handle('noticePay', ({ scope, path, query }) => noticePayOf(scope, path('id'), query));
   handle('leaving', ({ scope, path }) => leavingOf(scope, path('id')));
   handle('leave', async ({ scope, path, body, request }) => {

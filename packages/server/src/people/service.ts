@@ -13,6 +13,7 @@ import { inputsOn } from './ordinary-input';
 import { missingFacts } from './missing';
 import { PayGroup, PayRate, Person, TaxDetails } from './models';
 import { documentsOf, notesOf } from './notes';
+import { positionsOf } from './positions';
 import { paymentView, sealedNumbers } from './payment';
 import { theVault } from './secrets';
 
@@ -146,46 +147,48 @@ export async function personPage(scope: Scope, id: string): Promise<PersonView> 
   const person = await personOf(scope, id);
   const pack = packOf(scope.employer.country);
   const year = pack.taxYearOf(scope.employer.today).label;
-  const [on, group, manager, dated, notes, documents, rates, taxDetails, items, payslips, changes, sums, frequency] = await Promise.all([
-    inputsOn(scope, [id], scope.employer.today).then((inputs) => inputs.get(id)),
-    person.groupId ? PayGroup.findByPk(person.groupId) : null,
-    person.managerId ? Person.findByPk(person.managerId) : null,
-    datedOf(scope, id),
-    notesOf(scope, id),
-    documentsOf(scope, id),
-    PayRate.findAll({
-      where: { personId: id },
-      order: [
-        ['isPrimary', 'DESC'],
-        ['fromDate', 'DESC'],
-      ],
-    }),
-    TaxDetails.findAll({ where: { personId: id }, order: [['fromDate', 'DESC']] }),
-    select<PersonView['items'][number]>(
-      database,
-      `select pi.id, pi.version, pi.item_id as "itemId", i.code, i.definition->>'name' as name, i.definition->>'kind' as kind, pi.amount::text, trim_scale(pi.percent)::text as percent,
+  const [positions, on, group, manager, dated, notes, documents, rates, taxDetails, items, payslips, changes, sums, frequency] =
+    await Promise.all([
+      positionsOf(scope, id),
+      inputsOn(scope, [id], scope.employer.today).then((inputs) => inputs.get(id)),
+      person.groupId ? PayGroup.findByPk(person.groupId) : null,
+      person.managerId ? Person.findByPk(person.managerId) : null,
+      datedOf(scope, id),
+      notesOf(scope, id),
+      documentsOf(scope, id),
+      PayRate.findAll({
+        where: { personId: id },
+        order: [
+          ['isPrimary', 'DESC'],
+          ['fromDate', 'DESC'],
+        ],
+      }),
+      TaxDetails.findAll({ where: { personId: id }, order: [['fromDate', 'DESC']] }),
+      select<PersonView['items'][number]>(
+        database,
+        `select pi.id, pi.version, pi.item_id as "itemId", i.code, i.definition->>'name' as name, i.definition->>'kind' as kind, pi.amount::text, trim_scale(pi.percent)::text as percent,
               pi.limits, pi.order_facts as "orderFacts", pi.from_date as "from", pi.to_date as "to",
               coalesce((select b.amount from balances b where b.person_id = pi.person_id and b.code = i.code and b.tax_year = :year), 0) as taken
        from person_items pi join pay_items i on i.id = pi.item_id where pi.person_id = :id order by (i.definition->>'order')::int, pi.from_date desc`,
-      { id, year },
-    ),
-    select<PersonView['payslips'][number]>(
-      database,
-      `select p.id, p.run_id as "runId", r.pay_date as "payDate", r.period_from as "from", r.period_to as "to", p.state,
+        { id, year },
+      ),
+      select<PersonView['payslips'][number]>(
+        database,
+        `select p.id, p.run_id as "runId", r.pay_date as "payDate", r.period_from as "from", r.period_to as "to", p.state,
               case when p.state = 'reversal' then -x.gross else x.gross end as gross, case when p.state = 'reversal' then -x.taxes else x.taxes end as taxes,
               case when p.state = 'reversal' then -x.deductions else x.deductions end as deductions, case when p.state = 'reversal' then -x.net else x.net end as net
        from payslips p join pay_runs r on r.id = p.run_id join payslip_results x on x.payslip_id = coalesce(p.reverses, p.id)
        where p.person_id = :id and p.included order by r.pay_date desc, p.id limit 120`,
-      { id },
-    ),
-    historyOf(database, id),
-    select<{ kind: string; amount: number }>(
-      database,
-      'select kind, sum(amount)::bigint as amount from ledger_lines where person_id = :id and tax_year = :year group by kind',
-      { id, year },
-    ),
-    select<{ frequency: Frequency }>(database, 'select frequency from pay_schedules where id = :id', { id: person.scheduleId }),
-  ]);
+        { id },
+      ),
+      historyOf(database, id),
+      select<{ kind: string; amount: number }>(
+        database,
+        'select kind, sum(amount)::bigint as amount from ledger_lines where person_id = :id and tax_year = :year group by kind',
+        { id, year },
+      ),
+      select<{ frequency: Frequency }>(database, 'select frequency from pay_schedules where id = :id', { id: person.scheduleId }),
+    ]);
   const sum = (...kinds: string[]) => sums.filter((row) => kinds.includes(row.kind)).reduce((all, row) => all + row.amount, 0);
   const gross = sum('earning');
   const taxes = sum('tax');
@@ -212,6 +215,7 @@ export async function personPage(scope: Scope, id: string): Promise<PersonView> 
     limitsLeft: on ? limitsLeft(on.input) : [],
     nationalNumber: person.numberLast4 ? `•••-••-${person.numberLast4}` : null,
     payment: paymentView(person, payslips.find((payslip) => payslip.net > 0)?.net ?? 0),
+    positions,
     rates: rates.map((rate) => ({
       id: rate.id,
       series: rate.series,

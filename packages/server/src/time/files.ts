@@ -5,7 +5,7 @@ import { readDate } from '../people/import/columns';
 import { readTable } from '../people/import/read-table';
 import type { Scope } from '../users/scope';
 import { timeRulesOf } from './rules';
-import { itemsOfTime, timePage } from './page';
+import { itemsOfTime, jobsAt, timePage } from './page';
 import { refuseLocked, saveSheets } from './service';
 import { periodAsked, sheetsOf, type Sheet } from './sheets';
 
@@ -91,8 +91,8 @@ function lineOf(
   const known = (text: string, ...names: string[]) => names.some((name) => name.toLowerCase() === text.toLowerCase());
   const item = items.find((one) => known(cell('item'), one.code, one.name));
   if (cell('item') && !item) fault('item', `one of ${items.map((one) => one.code).join(', ')}, or nothing for time worked`);
-  const rate = sheet?.rates?.find((one) => one.per === 'hour' && known(cell('rate'), one.id, one.label));
-  if (cell('rate') && sheet && !rate) fault('rate', 'an hourly rate of the person, by its name');
+  const rate = sheet?.rates?.find((one) => one.per === 'hour' && known(cell('rate'), one.id, one.label, ...jobsAt(sheet, one.id)));
+  if (cell('rate') && sheet && !rate) fault('rate', 'an hourly rate of the person, by its name or the position it is for');
   const line = {
     date: day,
     hours: null,

@@ -166,7 +166,9 @@ function viewOf(
     name: sheet.name,
     code: sheet.code,
     department: sheet.department,
-    rates: (sheet.rates ?? []).filter((rate) => !rate.primary && rate.per === 'hour').map(({ id, label }) => ({ id, label })),
+    rates: (sheet.rates ?? [])
+      .filter((rate) => !rate.primary && rate.per === 'hour')
+      .map(({ id, label }) => ({ id, label: [label, ...jobsAt(sheet, id)].join(': ') })),
     state: sheet.state ?? 'none',
     comment: sheet.comment ?? '',
     version: sheet.version ?? 0,
@@ -179,6 +181,10 @@ function viewOf(
     rules: rules && all && rules !== all.base ? rules.label : '',
   };
 }
+
+/** What somebody does at a rate, by the positions held. */
+export const jobsAt = ({ positions }: Pick<Sheet, 'positions'>, rate: string): string[] =>
+  (positions ?? []).flatMap((position) => (position.rate === rate ? [position.job] : []));
 
 const entryOf = (line: TimeLine & { hours: string }): TimeEntry => ({
   date: line.date,

@@ -20,6 +20,8 @@ export interface Sheet {
   hired: string | null;
   standardHours: string | null;
   rates: Rate[] | null;
+  /** Held in the period beside the main one. */
+  positions: { job: string; rate: string | null }[] | null;
   sheetId: string | null;
   state: TimeRow['state'] | null;
   comment: string | null;
@@ -62,6 +64,7 @@ export function sheetsOf(
     scope.database,
     `select p.id as "personId", p.family_name || ', ' || p.given_name as name, p.code, p.department, p.group_id as "groupId", p.worksite, p.hired, trim_scale(p.standard_hours)::text as "standardHours",
             ${ratesInForce('to', 'weekFrom')} as rates,
+            (select json_agg(json_build_object('job', o.job, 'rate', o.rate_series) order by o.from_date) from person_positions o where o.person_id = p.id and o.from_date <= :to and (o.to_date is null or o.to_date >= :from)) as positions,
             s.id as "sheetId", s.state, s.comment, s.version,
             (select json_agg(json_build_object('date', t.on_date, 'hours', trim_scale(t.hours)::text, 'begins', t.begins, 'ends', t.ends, 'breakMinutes', t.break_minutes, 'rate', t.rate, 'item', t.item, 'place', t.place, 'quantity', trim_scale(t.quantity)::text) order by t.on_date, t.id)
              from time_entries t where t.timesheet_id = s.id) as lines,

@@ -85,7 +85,7 @@ const ACCOUNTS: { key: keyof Accounts; label: string }[] = [
             @if (field.choices) {
               <label class="field"
                 >{{ field.label }}
-                <select [name]="'tax-' + field.key" [(ngModel)]="tax[field.key]" (ngModelChange)="forget()">
+                <select [name]="'tax-' + field.key" [ngModel]="tax[field.key] ?? ''" (ngModelChange)="setTax(field.key, $event)">
                   <option value="">Left to each person</option>
                   @for (choice of field.choices; track choice.value) {
                     <option [value]="choice.value">{{ choice.label }}</option>
@@ -94,7 +94,8 @@ const ACCOUNTS: { key: keyof Accounts; label: string }[] = [
               </label>
             } @else {
               <label class="field"
-                >{{ field.label }} <input [name]="'tax-' + field.key" [(ngModel)]="tax[field.key]" (ngModelChange)="forget()"
+                >{{ field.label }}
+                <input [name]="'tax-' + field.key" [ngModel]="tax[field.key] ?? ''" (ngModelChange)="setTax(field.key, $event)"
               /></label>
             }
           }
@@ -286,6 +287,11 @@ export class GroupForm {
       this.store.dispatch(leaveStore.load({ input: {}, keep: true }));
       this.store.dispatch(employerStore.load({ input: {}, keep: true }));
     });
+  }
+
+  protected setTax(key: string, value: string): void {
+    this.tax = { ...this.tax, [key]: value };
+    this.forget();
   }
 
   protected passing(): boolean {

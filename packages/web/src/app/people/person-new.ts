@@ -55,7 +55,7 @@ export class PersonNew {
   protected readonly facts = computed((): PersonFacts | null => {
     const defaults = this.group()?.defaults;
     if (!defaults) return null;
-    const { items: _items, leavePlans: _plans, kind, ...facts } = defaults;
+    const { items: _items, leavePlans: _plans, tax: _tax, accounts: _accounts, kind, ...facts } = defaults;
     return { ...facts, kind: kind ?? 'regular' } as PersonFacts;
   });
   protected readonly supplied = computed(() => {

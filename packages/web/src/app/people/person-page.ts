@@ -22,6 +22,7 @@ import { PersonLeaving } from './person-leaving';
 import { PersonNotes } from './person-notes';
 import { PersonOpening } from './person-opening';
 import { PersonPayment } from './person-payment';
+import { PersonPositions } from './person-positions';
 import { PersonRates } from './person-rates';
 import { PersonSetRight } from './person-set-right';
 import { PersonStandingTaxes } from './person-standing-taxes';
@@ -46,6 +47,7 @@ const text = (value = '') => new FormControl(value, { nonNullable: true });
     PersonNotes,
     PersonOpening,
     PersonPayment,
+    PersonPositions,
     PersonRates,
     PersonSetRight,
     PersonStandingTaxes,
