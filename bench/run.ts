@@ -7,10 +7,13 @@ import {
   behindRun,
   calculateRun,
   checkImport,
+  checkOpenings,
   copyInto,
   execute,
   find,
+  importOpenings,
   importPeople,
+  importTime,
   migrate,
   openDatabase,
   openPoints,
@@ -21,10 +24,12 @@ import {
   runView,
   scopeOf,
   select,
+  setTimeState,
   setVault,
   startRun,
   startThreads,
   stopThreads,
+  timePage,
   type Database,
   type Scope,
 } from '@woodruff/server';
@@ -162,6 +167,51 @@ async function people(database: Database): Promise<void> {
   if (problems.length) throw new Error(`the file of the benchmark is not taken: ${JSON.stringify(problems[0])}`);
   note('5,000 people from a file, imported', await timed(() => importPeople(scope, file)), 'ms');
   note('the same file again', await timed(() => importPeople(scope, file)), 'ms');
+  await openings(scope, rows.length);
+}
+
+/** What an earlier system paid to those 5,000, from a file, posted as lines of their own kind. */
+async function openings(scope: Scope, count: number): Promise<void> {
+  const head = 'Code,Paid until,ordinary,health,dues,Federal income tax,Social security,Medicare';
+  const lines = Array.from({ length: count }, (_none, index) => {
+    const pay = 40_000 + (index % 200) * 100;
+    const tax = (rate: number) => (pay * rate).toFixed(2);
+    return [`I${index}`, '2025-12-26', pay.toFixed(2), '1287.00', '481.00', tax(0.09), tax(0.062), tax(0.0145)].join(',');
+  });
+  const file = {
+    name: 'earlier.csv',
+    content: Buffer.from([head, ...lines].join('\n')).toString('base64'),
+    acceptDifferences: true,
+  };
+  const { problems } = await checkOpenings(scope, file);
+  if (problems.length) throw new Error(`the file of earlier pay is not taken: ${JSON.stringify(problems[0])}`);
+  note('earlier pay of 5,000 people from a file, checked', await timed(() => checkOpenings(scope, file)), 'ms');
+  note('earlier pay of 5,000 people from a file, posted', await timed(() => importOpenings(scope, file)), 'ms');
+}
+
+/** A fortnight of 1,000 people day by day: from a file, approved into an open run, and looked at. */
+async function time(database: Database): Promise<void> {
+  const { scope, scheduleId } = await company(database, 1000);
+  const { id, ms } = await calculated(scope, scheduleId, 0);
+  const { from } = PERIOD(0);
+  const days = Array.from({ length: 14 }, (_none, day) => addDays(from, day)).filter((_day, index) => ![0, 6].includes(index % 7));
+  const lines = Array.from({ length: 1000 }, (_none, index) =>
+    days.map((day) => `B${index + 1},${day},07:00,16:${10 + (index % 50)},30`),
+  ).flat();
+  const file = {
+    scheduleId,
+    from,
+    name: 'time.csv',
+    content: Buffer.from(['code,date,begin,end,break', ...lines].join('\n')).toString('base64'),
+  };
+  note('10,000 lines of time of 1,000 people from a file', await timed(() => importTime(scope, file)), 'ms');
+  const page = await timePage(scope, { scheduleId, from });
+  const approved = { scheduleId, from, personIds: page.rows.map((row) => row.personId), state: 'approved' as const, comment: '' };
+  const approval = await timed(() => setTimeState(scope, approved));
+  note('1,000 sheets approved, and their payslips worked out again', approval, 'ms');
+  note('the same ÷ the run worked out without them', approval / ms, 'times');
+  note('the time page of 1,000 people', await timed(() => timePage(scope, { scheduleId, from })), 'ms');
+  note('the run with time kept by day, worked out', await timed(() => calculateRun(scope, id)), 'ms');
 }
 
 /** What is typed into the bar's box, among 10,000 people. */
@@ -193,6 +243,7 @@ const onlySheet = process.argv[2] === 'sheet';
 if (!onlySheet) {
   core();
   await people(database);
+  await time(database);
 }
 const large = onlySheet ? await largeRun() : await runs(database);
 await stopThreads();
