@@ -1,8 +1,10 @@
 import { expect, test } from '@playwright/test';
+import { OwnCluster } from './own-cluster';
 import { OwnServer } from './own-server';
 
 test.describe.configure({ mode: 'serial' });
 
+let cluster: OwnCluster;
 let server: OwnServer;
 let run = '';
 interface Row {
@@ -22,10 +24,14 @@ const outOfStep = () =>
   );
 
 test.beforeAll(async () => {
-  server = await OwnServer.withDemo('woodruff_stopped', 8492);
+  cluster = new OwnCluster('stopped');
+  server = await OwnServer.withDemo('woodruff_stopped', 8492, cluster.url);
   await server.signIn();
 });
-test.afterAll(() => server.stop());
+test.afterAll(async () => {
+  await server.stop();
+  cluster.remove();
+});
 
 test('stopped during a calculation: nothing is half done, and it goes on after the start', async () => {
   const { proposals } = await server.get<{
@@ -47,7 +53,7 @@ test('stopped during a calculation: nothing is half done, and it goes on after t
   expect(linesOfRun()).toBe('0');
 });
 
-test('PostgreSQL gone while many edit: what was answered is saved, what was not is whole or absent', async () => {
+test('PostgreSQL stopped while many edit: what was answered is saved, what was not is whole or absent', async () => {
   await server.signIn();
   const people = (await rows()).filter((row) => row.hourly && row.included);
   const edits = people.map((row, index) =>
@@ -60,10 +66,10 @@ test('PostgreSQL gone while many edit: what was answered is saved, what was not 
   );
   // Some are through, some under way, some wait.
   await Promise.race(edits);
-  server.cutDatabaseOff();
+  cluster.stop();
   const answered = await Promise.all(edits);
   expect(answered.some((answer) => answer.status !== 200)).toBe(true);
-  server.giveDatabaseBack();
+  cluster.start();
   await server.isWell();
   for (const { id, hours, status } of answered) {
     const saved = server.sql(`select edits->'hours'->>'overtime' from payslips where id = '${id}'`);

@@ -1,7 +1,7 @@
 import { expect } from '@playwright/test';
 import { spawn, type ChildProcess } from 'node:child_process';
 import { PASSWORD } from './desk';
-import { databaseUrl, serverEnvironment, sql } from './server';
+import { databaseUrl, serverEnvironment, sql, testServer } from './server';
 
 interface Answer {
   status: number;
@@ -17,15 +17,16 @@ export class OwnServer {
   private constructor(
     private readonly database: string,
     private readonly port: number,
+    private readonly on: string,
   ) {}
 
   get address(): string {
     return `http://127.0.0.1:${this.port}`;
   }
 
-  static async withDemo(database: string, port: number): Promise<OwnServer> {
-    sql(`create database ${database}`);
-    const server = new OwnServer(database, port);
+  static async withDemo(database: string, port: number, on = testServer()): Promise<OwnServer> {
+    sql(`create database ${database}`, 'postgres', on);
+    const server = new OwnServer(database, port, on);
     await new Promise((resolve) => server.spawned('load-demo.js').on('exit', resolve));
     await server.start();
     return server;
@@ -91,22 +92,12 @@ export class OwnServer {
   }
 
   sql(statement: string): string {
-    return sql(statement, this.database);
-  }
-
-  /** PostgreSQL goes away for this server: what is connected is cut off, and nothing connects any more. */
-  cutDatabaseOff(): void {
-    sql(`alter database ${this.database} with allow_connections false`);
-    sql(`select count(pg_terminate_backend(pid)) from pg_stat_activity where datname = '${this.database}'`);
-  }
-
-  giveDatabaseBack(): void {
-    sql(`alter database ${this.database} with allow_connections true`);
+    return sql(statement, this.database, this.on);
   }
 
   private spawned(script: string): ChildProcess {
     return spawn('node', [`../packages/server/dist/${script}`], {
-      env: { ...process.env, ...serverEnvironment(databaseUrl(this.database), this.port) },
+      env: { ...process.env, ...serverEnvironment(databaseUrl(this.database, this.on), this.port) },
       stdio: 'ignore',
     });
   }

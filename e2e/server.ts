@@ -4,11 +4,13 @@ import { fileURLToPath } from 'node:url';
 export const PORT = 8491;
 
 /** The PostgreSQL server that ./test starts. */
-export function databaseUrl(name: string): string {
+export function testServer(): string {
   const server = process.env['TEST_DATABASE_SERVER'];
   if (!server) throw new Error('Run the end-to-end tests with ./test e2e: it starts PostgreSQL for them.');
-  return `${server}/${name}`;
+  return server;
 }
+
+export const databaseUrl = (name: string, server = testServer()): string => `${server}/${name}`;
 
 export const serverEnvironment = (database: string, port: number): Record<string, string> => ({
   DATABASE_URL: database,
@@ -20,7 +22,9 @@ export const serverEnvironment = (database: string, port: number): Record<string
   STATIC_DIR: fileURLToPath(new URL('../packages/web/dist/app', import.meta.url)),
 });
 
-/** Runs one statement on the test server. */
-export function sql(statement: string, database = 'postgres'): string {
-  return execFileSync('psql', ['-At', '-v', 'ON_ERROR_STOP=1', '-d', databaseUrl(database), '-c', statement], { encoding: 'utf8' }).trim();
+/** Runs one statement on the test server, or on another. */
+export function sql(statement: string, database = 'postgres', server = testServer()): string {
+  return execFileSync('psql', ['-At', '-v', 'ON_ERROR_STOP=1', '-d', databaseUrl(database, server), '-c', statement], {
+    encoding: 'utf8',
+  }).trim();
 }

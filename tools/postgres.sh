@@ -53,9 +53,9 @@ cluster_folder() { # wanted folder
   fi
 }
 
-# Makes the cluster when there is none and starts it on a free port of loopback. Sets PG_PORT.
-start_cluster() { # secret, more server options
-  local secret=$1 options=${2:-}
+# Makes the cluster when there is none and starts it on a port of loopback, a free one where none is named. Sets PG_PORT.
+start_cluster() { # secret, more server options, port
+  local secret=$1 options=${2:-} port=${3:-}
   if [ ! -f "$PG_DATA/PG_VERSION" ]; then
     mkdir -p "$PG_DATA"
     chmod 700 "$PG_DATA"
@@ -69,7 +69,7 @@ start_cluster() { # secret, more server options
   if pg_run "$PG_BIN/pg_ctl" -D "$PG_DATA" status >/dev/null 2>&1; then
     fail "Woodruff's database is running already, most likely from another ./start in this folder. Use that one, or stop it first."
   fi
-  PG_PORT=$(free_port)
+  PG_PORT=${port:-$(free_port)}
   # The socket path may be too long in deep folders; loopback is enough.
   pg_run "$PG_BIN/pg_ctl" -D "$PG_DATA" -l "$PG_DATA/server.log" -w -o "-p $PG_PORT -h 127.0.0.1 -c unix_socket_directories='' $options" start >/dev/null ||
     fail "PostgreSQL did not start. Its log is $PG_DATA/server.log."
