@@ -44,7 +44,10 @@ describe('The state of a run', () => {
     );
     expect(typed.held).toEqual([{ payslipId: 'a', column: 'hours ordinary', typed: '70.00', fault: false }]);
     const changed: Changed = { row: row('a', { version: 2 }), runVersion: 4, points: [] };
-    const done = reducer(typed, runActions.changed({ runId: 'run', payslipId: 'a', changed, before: {}, column: 'hours ordinary', undone: false }));
+    const done = reducer(
+      typed,
+      runActions.changed({ runId: 'run', payslipId: 'a', changed, before: {}, column: 'hours ordinary', undone: false }),
+    );
     expect(done.held).toEqual([]);
     expect(done.sheet?.rows.map((candidate) => candidate.version)).toEqual([2, 1]);
     expect(done.sheet?.run.version).toBe(4);
@@ -65,7 +68,14 @@ describe('The state of a run', () => {
   it('takes the totals of the run when they come, but not older ones than it has', () => {
     const edited = reducer(
       opened,
-      runActions.changed({ runId: 'run', payslipId: 'a', changed: { row: row('a'), runVersion: 4, points: [] }, before: {}, column: null, undone: false }),
+      runActions.changed({
+        runId: 'run',
+        payslipId: 'a',
+        changed: { row: row('a'), runVersion: 4, points: [] },
+        before: {},
+        column: null,
+        undone: false,
+      }),
     );
     const older = { ...sheet.run, version: 3, totals: { ...totals, gross: 1 } };
     expect(reducer(edited, runActions.totals({ run: older })).sheet?.run.version).toBe(4);

@@ -1,0 +1,131 @@
+import { provideHttpClient } from '@angular/common/http';
+import { HttpTestingController, provideHttpClientTesting } from '@angular/common/http/testing';
+import type { InputSignal, Type } from '@angular/core';
+import { TestBed, type ComponentFixture } from '@angular/core/testing';
+import { provideRouter } from '@angular/router';
+import { provideState, provideStore, Store, type Action, type ActionReducer } from '@ngrx/store';
+import type { Session } from '@woodruff/contract';
+import { sessionActions, sessionFeature } from '../app/session/session.store';
+
+type Inputs<T> = { [K in keyof T as T[K] extends InputSignal<infer _V> ? K : never]?: T[K] extends InputSignal<infer V> ? V : never };
+
+/** A part of a page on its own, as a test sees it: what it says, its fields by their labels, what it asks of the server. */
+export class Part<T> {
+  readonly element: HTMLElement;
+  private readonly http = TestBed.inject(HttpTestingController);
+
+  constructor(readonly fixture: ComponentFixture<T>) {
+    this.element = fixture.nativeElement as HTMLElement;
+  }
+
+  get text(): string {
+    return this.element.innerText.replace(/\s+/g, ' ').trim();
+  }
+
+  async settle(): Promise<void> {
+    this.fixture.detectChanges();
+    await this.fixture.whenStable();
+    this.fixture.detectChanges();
+  }
+
+  /** A button by its name, as it is read out. */
+  button(name: string): HTMLButtonElement {
+    const found = [...this.element.querySelectorAll('button')].find(
+      (one) => (one.getAttribute('aria-label') ?? one.textContent.replace(/\s+/g, ' ').trim()) === name,
+    );
+    if (!found) throw new Error(`there is no button “${name}” in: ${this.text}`);
+    return found;
+  }
+
+  buttons(): string[] {
+    return [...this.element.querySelectorAll('button')].map(
+      (one) => one.getAttribute('aria-label') ?? one.textContent.replace(/\s+/g, ' ').trim(),
+    );
+  }
+
+  async press(name: string): Promise<void> {
+    this.button(name).click();
+    await this.settle();
+  }
+
+  /** A field by the beginning of its label. */
+  field(label: string): HTMLInputElement {
+    const inside = [...this.element.querySelectorAll('label')].find((one) => one.textContent.replace(/\s+/g, ' ').trim().startsWith(label));
+    const found = inside?.querySelector('input, select, textarea') ?? this.element.querySelector(`[aria-label="${label}"]`);
+    if (!found) throw new Error(`there is no field “${label}” in: ${this.text}`);
+    return found as HTMLInputElement;
+  }
+
+  async fill(label: string, value: string | boolean): Promise<void> {
+    const field = this.field(label);
+    if (typeof value === 'boolean') field.checked = value;
+    else field.value = value;
+    field.dispatchEvent(new Event('input', { bubbles: true }));
+    field.dispatchEvent(new Event('change', { bubbles: true }));
+    field.dispatchEvent(new Event('blur'));
+    await this.settle();
+  }
+
+  /** Answers what the part asked of the server, and gives what it sent. */
+  async answer(method: string, ending: string, body: unknown, status = 200): Promise<unknown> {
+    const request = this.http.expectOne((one) => one.method === method && one.urlWithParams.endsWith(ending));
+    request.flush(body as object, status === 200 ? {} : { status, statusText: 'refused' });
+    await this.settle();
+    return request.request.body;
+  }
+
+  asksNothing(): void {
+    this.http.verify();
+  }
+
+  /** What was given out through an output, in order. */
+  given<V>(output: { subscribe(callback: (value: V) => void): unknown }): V[] {
+    const values: V[] = [];
+    output.subscribe((value) => values.push(value));
+    return values;
+  }
+}
+
+/** A refusal as the server words it. */
+export const refused = (detail: string): object => ({ type: 'about:blank', title: 'Refused', status: 422, code: 'invalid', detail });
+
+interface Around {
+  stores?: readonly { name: string; reducer: ActionReducer<never> }[];
+  actions?: readonly Action[];
+  role?: 'clerk' | 'administrator' | 'viewer';
+}
+
+/** Shows a part with its inputs, for somebody signed in at an employer on 23 November 2026. */
+export async function part<T>(
+  of: Type<T>,
+  inputs: Inputs<T>,
+  { stores = [], actions = [], role = 'clerk' }: Around = {},
+): Promise<Part<T>> {
+  TestBed.resetTestingModule();
+  TestBed.configureTestingModule({
+    providers: [
+      provideStore(),
+      provideState(sessionFeature),
+      ...stores.map((store) => provideState(store.name, store.reducer)),
+      provideRouter([]),
+      provideHttpClient(),
+      provideHttpClientTesting(),
+    ],
+  });
+  const store = TestBed.inject(Store);
+  store.dispatch(
+    sessionActions.signedIn({
+      session: {
+        user: { id: 'u', name: 'O. Mirren', email: 'clerk@example.test' },
+        csrfToken: '',
+        employers: [{ id: 'e', name: 'Works', role, country: 'US', currency: 'USD', today: '2026-11-23', demo: true }],
+      } as unknown as Session,
+    }),
+  );
+  for (const action of actions) store.dispatch(action);
+  const fixture = TestBed.createComponent(of);
+  for (const [name, value] of Object.entries(inputs)) fixture.componentRef.setInput(name, value);
+  const shown = new Part(fixture);
+  await shown.settle();
+  return shown;
+}
