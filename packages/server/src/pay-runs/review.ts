@@ -34,19 +34,30 @@ export async function reviewOf(scope: Scope, runId: string, against?: string): P
   );
   const chosen = choices.find((one) => one.id === (against ?? run.comparedWith));
   const compared = chosen ? await openRun(scope, chosen.id) : null;
-  const points = await openPoints(scope, run);
+  const before = compared?.id ?? null;
+  // They do not depend on each other: the database works at them side by side.
+  const [points, then, lines, facts, changes, funding, departments, history] = await Promise.all([
+    openPoints(scope, run),
+    compared ? runView(scope, compared.id) : null,
+    linesOf(scope, runId, before),
+    factsOf(scope, run, compared),
+    changesSince(scope, compared),
+    fundingOf(scope, run),
+    departmentsOf(scope, runId, before),
+    historyOfRuns(scope, run),
+  ]);
   return {
     choices: choices.map((one) => ({
       id: one.id,
       label: `${writtenPeriod(one.from, one.to)}, ${one.name}, paid ${writtenDate(one.payDate)}`,
     })),
-    against: compared ? { id: compared.id, payDate: compared.payDate, totals: (await runView(scope, compared.id)).totals } : null,
-    lines: await linesOf(scope, runId, compared?.id ?? null),
-    unusual: unusualOf(await factsOf(scope, run, compared)),
-    changes: await changesSince(scope, compared),
-    funding: await fundingOf(scope, run),
-    departments: await departmentsOf(scope, runId, compared?.id ?? null),
-    history: await historyOfRuns(scope, run),
+    against: compared && then ? { id: compared.id, payDate: compared.payDate, totals: then.totals } : null,
+    lines,
+    unusual: unusualOf(facts),
+    changes,
+    funding,
+    departments,
+    history,
     accepted: points.flatMap((point) =>
       point.accepted ? [{ ...point.accepted, sentence: point.sentence, who: point.who, payslipId: point.payslipId }] : [],
     ),
@@ -137,13 +148,14 @@ async function factsOf(scope: Scope, run: PayRun, compared: PayRun | null): Prom
             (select json_build_object('net', px.net, 'gross', px.gross, 'taxes', px.taxes) from payslips py join payslip_results px on px.payslip_id = py.id
              where py.run_id = cast(:compared as uuid) and py.person_id = y.person_id and py.included and py.state <> 'reversal' limit 1) as previous,
             e.nets, e.overtimes,
-            (select sum(l.amount)::bigint from jsonb_to_recordset(x.lines) as l(kind text, code text, amount bigint) where l.kind = 'earning' and l.code in (:overtime)) as overtime,
-            (select json_agg(json_build_object('label', l.label, 'amount', l.amount)) from jsonb_to_recordset(x.lines) as l(id text, kind text, label text, amount bigint) where l.id like 'once:%' and l.kind in ('earning', 'reimbursement')) as once,
-            coalesce(jsonb_array_length(y.edits->'overrides'), 0) > 0 as "hasOverrides",
-            (select sum(l.quantity)::text from jsonb_to_recordset(x.lines) as l(id text, kind text, quantity numeric, rate text) where l.kind = 'earning' and l.rate is not null and l.id not like '%:premium:%' and l.id not like '%:regular:%') as hours,
+            w.overtime, w.once, w.hours, coalesce(jsonb_array_length(y.edits->'overrides'), 0) > 0 as "hasOverrides",
             (select json_build_object('what', a.what, 'by', coalesce(u.name, 'Woodruff')) from audit_entries a left join users u on u.id = a.user_id
              where a.subject_id = y.person_id and a.action = 'payment' and a.at > :since order by a.id desc limit 1) as "newPayment"
      from payslips y join people p on p.id = y.person_id join payslip_results x on x.payslip_id = y.id
+     cross join lateral (select (sum(l.amount) filter (where l.kind = 'earning' and l.code in (:overtime)))::bigint as overtime,
+         json_agg(json_build_object('label', l.label, 'amount', l.amount)) filter (where l.id like 'once:%' and l.kind in ('earning', 'reimbursement')) as once,
+         (sum(l.quantity) filter (where l.kind = 'earning' and l.rate is not null and l.id not like '%:premium:%' and l.id not like '%:regular:%'))::text as hours
+         from jsonb_to_recordset(x.lines) as l(id text, kind text, code text, label text, amount bigint, quantity numeric, rate text)) w
      left join lateral (select json_agg(z.net) as nets, json_agg(z.overtime) as overtimes from (
          select zx.net, (select coalesce(sum(l.amount), 0)::bigint from jsonb_to_recordset(zx.lines) as l(kind text, code text, amount bigint) where l.kind = 'earning' and l.code in (:overtime)) as overtime
          from payslips zy join pay_runs zr on zr.id = zy.run_id and zr.kind in ('regular', 'correction') join payslip_results zx on zx.payslip_id = zy.id

@@ -4,7 +4,6 @@ import type { InputSignal, Type } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { provideRouter } from '@angular/router';
 import { provideState, provideStore, Store, type Action, type ActionReducer } from '@ngrx/store';
-import type { Session } from '@woodruff/contract';
 import { sessionActions, sessionFeature } from '../app/session/session.store';
 
 type Inputs<T> = { [K in keyof T as T[K] extends InputSignal<infer _V> ? K : never]?: T[K] extends InputSignal<infer V> ? V : never };
@@ -92,6 +91,8 @@ export const refused = (detail: string): object => ({ type: 'about:blank', title
 interface Around {
   stores?: readonly { name: string; reducer: ActionReducer<never> }[];
   actions?: readonly Action[];
+  /** What arrives once the part is shown and has asked for it. */
+  arrives?: readonly Action[];
   role?: 'clerk' | 'administrator' | 'viewer';
 }
 
@@ -99,7 +100,7 @@ interface Around {
 export async function part<T>(
   of: Type<T>,
   inputs: Inputs<T>,
-  { stores = [], actions = [], role = 'clerk' }: Around = {},
+  { stores = [], actions = [], arrives = [], role = 'clerk' }: Around = {},
 ): Promise<Part<T>> {
   TestBed.resetTestingModule();
   TestBed.configureTestingModule({
@@ -119,13 +120,15 @@ export async function part<T>(
         user: { id: 'u', name: 'O. Mirren', email: 'clerk@example.test' },
         csrfToken: '',
         employers: [{ id: 'e', name: 'Works', role, country: 'US', currency: 'USD', today: '2026-11-23', demo: true }],
-      } as unknown as Session,
+      },
     }),
   );
   for (const action of actions) store.dispatch(action);
   const fixture = TestBed.createComponent(of);
   for (const [name, value] of Object.entries(inputs)) fixture.componentRef.setInput(name, value);
   const shown = new Part(fixture);
+  await shown.settle();
+  for (const action of arrives) store.dispatch(action);
   await shown.settle();
   return shown;
 }

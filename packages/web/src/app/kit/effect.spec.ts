@@ -3,7 +3,7 @@ import { part } from '../../testing/part';
 import { EffectOnRuns } from './effect';
 
 const person = (name: string, before: number, after: number, more: object = {}) => ({ name, before, after, cost: 0, stop: null, ...more });
-const effect = (more: object): Effect => ({ people: [], unchanged: 0, runs: [], ...more }) as unknown as Effect;
+const effect = (more: object): Effect => ({ people: [], unchanged: 0, runs: [], ...more });
 
 describe('What a change would do to the open runs', () => {
   it('is told person by person, with net before and after', async () => {

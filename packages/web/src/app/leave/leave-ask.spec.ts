@@ -64,9 +64,9 @@ describe('Leave asked for', () => {
     await one.fill('Hours a day', '4');
     expect(one.button('Ask for leave').disabled).toBeTrue();
     await typed();
-    expect(await one.answer('POST', '/leave/requests/check', { ...CHECK, hours: '4.00', days: [{ date: '2026-12-28', hours: '4' }] })).toEqual(
-      jasmine.objectContaining({ hoursPerDay: '4' }),
-    );
+    expect(
+      await one.answer('POST', '/leave/requests/check', { ...CHECK, hours: '4.00', days: [{ date: '2026-12-28', hours: '4' }] }),
+    ).toEqual(jasmine.objectContaining({ hoursPerDay: '4' }));
     expect(one.buttons()).toContain('Ask for Mon 28 Dec 2026');
   });
 
