@@ -1,0 +1,82 @@
+import { changePerson, personPage } from '../people/service';
+import { sheetOf } from '../pay-runs/sheet';
+import { refusal } from '../testing/refusal';
+import { Workplace } from '../testing/workplace';
+import type { Scope } from '../users/scope';
+import { deliverRun, deliveryOf, outbox, sendWaiting } from './service';
+
+describe('Delivery by mail', () => {
+  let place: Workplace;
+  let scope: Scope;
+  let run: string;
+  const withEmail = async (id: string, email: string) => {
+    const { version, facts } = await personPage(scope, id);
+    await changePerson(scope, id, { version, facts: { ...facts, email }, from: null, reason: '' });
+  };
+  const clerk = () => place.emails['clerk'] ?? '';
+
+  beforeEach(async () => {
+    place = await Workplace.make();
+    scope = await place.scope();
+    await withEmail(place.people.hourly, 'hana@example.test');
+    run = await place.run();
+  });
+
+  it('waits for approval', async () => {
+    expect(await refusal(deliverRun(scope, run, { reportsTo: [] }))).toContain('when the run is approved');
+    expect(await outbox(scope)).toEqual([]);
+  });
+
+  it('tells who gets the payslip by mail and who needs paper', async () => {
+    await place.approve(run);
+    const delivery = await deliveryOf(scope, run);
+    const paid = (await sheetOf(scope, run)).rows.filter((row) => row.included).length;
+    expect([delivery.ready, delivery.sent, delivery.paper.length]).toEqual([1, 0, paid - 1]);
+    expect(delivery.members.map((member) => member.email)).toContain(clerk());
+  });
+
+  it('writes each payslip once, however often it is asked for, and sends it once', async () => {
+    await place.approve(run);
+    await deliverRun(scope, run, { reportsTo: [] });
+    await deliverRun(scope, run, { reportsTo: [] });
+    const [letter, ...others] = await outbox(scope);
+    expect(others).toEqual([]);
+    expect([letter?.to, letter?.attachment?.kind, letter?.deliveredAt]).toEqual(['hana@example.test', 'payslip', null]);
+    await Promise.all([sendWaiting(scope.database), sendWaiting(scope.database)]);
+    await deliverRun(scope, run, { reportsTo: [] });
+    await sendWaiting(scope.database);
+    const after = await outbox(scope);
+    expect(after.length).toBe(1);
+    expect(after[0]?.deliveredAt).not.toBeNull();
+    const { sent, ready, waiting } = await deliveryOf(scope, run);
+    expect([sent, ready, waiting]).toEqual([1, 0, 0]);
+  });
+
+  it('sends who got an address later theirs, and nobody theirs again', async () => {
+    await place.approve(run);
+    await deliverRun(scope, run, { reportsTo: [] });
+    await withEmail(place.people.salaried, 'sol@example.test');
+    expect((await deliveryOf(scope, run)).ready).toBe(1);
+    await deliverRun(scope, run, { reportsTo: [] });
+    expect((await outbox(scope)).map((letter) => letter.to).sort()).toEqual(['hana@example.test', 'sol@example.test']);
+  });
+
+  it('sends the register to people who work here, once each, and to no stranger', async () => {
+    await place.approve(run);
+    expect(await refusal(deliverRun(scope, run, { reportsTo: ['stranger@example.test'] }))).toContain('does not work here');
+    expect(await outbox(scope)).toEqual([]);
+    await deliverRun(scope, run, { reportsTo: [clerk()] });
+    await deliverRun(scope, run, { reportsTo: [clerk()] });
+    const registers = (await outbox(scope)).filter((letter) => letter.attachment?.kind === 'register');
+    expect(registers.map((letter) => [letter.to, letter.attachment?.id])).toEqual([[clerk(), run]]);
+    expect((await deliveryOf(scope, run)).reports.map((report) => report.to)).toEqual([clerk()]);
+  });
+
+  it('shows one employer nothing of another’s', async () => {
+    await place.approve(run);
+    await deliverRun(scope, run, { reportsTo: [] });
+    const other = await (await Workplace.make()).scope();
+    expect(await outbox(other)).toEqual([]);
+    expect(await refusal(deliveryOf(other, run))).toContain('no such');
+  });
+});
