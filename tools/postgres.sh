@@ -42,7 +42,7 @@ need_postgres() {
 
 pg_run() { if [ "$(id -u)" = 0 ]; then (cd / && runuser -u postgres -- "$@"); else "$@"; fi; }
 
-free_port() { node -e 'const s=require("net").createServer().listen(0,"127.0.0.1",()=>{console.log(s.address().port);s.close()})'; }
+free_port() { node -e 'const s=require("net").createServer().listen(0,"127.0.0.1",()=>{process.stdout.write(`${s.address().port}\n`);s.close()})'; }
 
 # A folder of the project, unless the ordinary user may not enter it (a project below /root): then one beside Debian's clusters.
 cluster_folder() { # wanted folder

@@ -105,7 +105,7 @@ export async function behindRun(
       scope.database,
       `with ${COST_BY_DEPARTMENT}
        select c.id as "payslipId", p.given_name || ' ' || p.family_name as name, sum(c.cost)::bigint as amount, 'employer-cost' as figure
-       from costs c join people p on p.id = c.person_id where c.run_id = :runId and c.department = :department group by 1, 2 having sum(c.cost) <> 0 order by 3 desc, 2`,
+       from costs c join people p on p.id = c.person_id where c.run_id = :runId and c.department = :department group by 1, 2 order by 3 desc, 2`,
       { runId, before: null, department: query.department },
     );
   return select(

@@ -1,12 +1,13 @@
 import { provideHttpClient } from '@angular/common/http';
 import { HttpTestingController, provideHttpClientTesting } from '@angular/common/http/testing';
-import type { InputSignal, Type } from '@angular/core';
+import type { InputSignal, ModelSignal, Type } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { provideRouter } from '@angular/router';
 import { provideState, provideStore, Store, type Action, type ActionReducer } from '@ngrx/store';
 import { sessionActions, sessionFeature } from '../app/session/session.store';
 
-type Inputs<T> = { [K in keyof T as T[K] extends InputSignal<infer _V> ? K : never]?: T[K] extends InputSignal<infer V> ? V : never };
+type Value<S> = S extends InputSignal<infer V> ? V : S extends ModelSignal<infer V> ? V : never;
+type Inputs<T> = { [K in keyof T as Value<T[K]> extends never ? never : K]?: Value<T[K]> };
 
 /** A part of a page on its own, as a test sees it: what it says, its fields by their labels, what it asks of the server. */
 export class Part<T> {

@@ -150,7 +150,7 @@ const ITEMS: { key: keyof EmployerFacts['time']['items']; label: string }[] = [
     }
     <button class="quiet" type="button" (click)="addOther()">Add other rules</button>
   `,
-  styleUrl: './employer-page.scss',
+  styleUrl: './employer-part.scss',
 })
 export class TimeRulesForm {
   private readonly store = inject(Store);

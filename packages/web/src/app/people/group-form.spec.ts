@@ -20,23 +20,22 @@ const HEALTH = {
   method: { by: 'amount' },
   retired: false,
 } as unknown as PayItemRow;
-const group = (members: number): Group =>
-  ({
-    id: 'g',
-    name: 'Café',
-    version: 3,
-    defaults: {
-      scheduleId: 's',
-      department: 'Café',
-      worksite: '',
-      job: '',
-      items: [{ itemId: 'h', amount: '92.00' }],
-      leavePlans: [],
-      tax: { workState: 'VA' },
-      accounts: { wages: '6020', reimbursements: '', employerTaxes: '' },
-    },
-    members: Array.from({ length: members }, (_none, index) => ({ personId: String(index), name: `Person ${index}`, own: [] })),
-  });
+const group = (members: number): Group => ({
+  id: 'g',
+  name: 'Café',
+  version: 3,
+  defaults: {
+    scheduleId: 's',
+    department: 'Café',
+    worksite: '',
+    job: '',
+    items: [{ itemId: 'h', amount: '92.00' }],
+    leavePlans: [],
+    tax: { workState: 'VA' },
+    accounts: { wages: '6020', reimbursements: '', employerTaxes: '' },
+  },
+  members: Array.from({ length: members }, (_none, index) => ({ personId: String(index), name: `Person ${index}`, own: [] })),
+});
 
 describe('The form of a group', () => {
   const shown = (of: Group | null) =>

@@ -71,14 +71,14 @@ type Position = Person['positions'][number];
     <table class="lines">
       <tr>
         <td>{{ person().facts.job || 'no job entered' }}</td>
-        <td>{{ place(person().facts.department ?? '', person().facts.worksite ?? '') }}</td>
+        <td>{{ place(person().facts.department, person().facts.worksite) }}</td>
         <td class="muted">main position</td>
         <td></td>
       </tr>
       @for (position of person().positions; track position.id) {
         <tr [class.muted]="position.to && position.to < today()">
           <td>{{ position.job }}</td>
-          <td>{{ place(position.department ?? '', position.worksite ?? '') }}</td>
+          <td>{{ place(position.department, position.worksite) }}</td>
           <td>
             {{ position.rateLabel ? 'paid at ' + position.rateLabel + ', ' : '' }}from {{ position.from | day
             }}{{ position.to ? ' to ' : '' }}{{ position.to ?? null | day }}

@@ -1,0 +1,226 @@
+import { ChangeDetectionStrategy, Component, computed, effect, inject, untracked } from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import type { EmployerFacts } from '@woodruff/contract';
+import type { FormField } from '@woodruff/core';
+import { EffectOnRuns } from '../kit/effect';
+import { Problem } from '../kit/problem';
+import { SetUpEdit } from './set-up-edit';
+
+interface ListForm {
+  key: string;
+  title: string;
+  entry: string;
+  choices?: { value: string; label: string }[];
+  fields: FormField[];
+}
+interface Entry {
+  entry: string;
+  values: Record<string, string>;
+}
+
+/** Numbers and rates that agencies gave the employer; what a change does to the open runs is shown first. */
+@Component({
+  selector: 'wr-employer-registrations',
+  imports: [EffectOnRuns, FormsModule, Problem],
+  changeDetection: ChangeDetectionStrategy.Eager,
+  template: `
+    <h2>
+      Registrations
+      @if (page.mayChange() && page.editing() !== 'registrations') {
+        <button class="quiet" type="button" (click)="page.edit('registrations')" aria-label="Change: Registrations">Change</button>
+      }
+    </h2>
+    @if (page.editing() === 'registrations') {
+      <form class="panel-form" (ngSubmit)="save()">
+        <div class="form">
+          @for (field of fields(); track field.key) {
+            <label class="field"
+              >{{ field.label }}
+              <input [name]="field.key" [ngModel]="single(field.key)" (ngModelChange)="setSingle(field.key, $event)" /><small>{{
+                field.help
+              }}</small></label
+            >
+          }
+          <label class="field"
+            >Federal deposits
+            <select name="depositor" [(ngModel)]="depositor">
+              <option value="monthly">monthly</option>
+              <option value="semiweekly">twice a week</option>
+            </select>
+          </label>
+        </div>
+        @for (list of listForms(); track list.key) {
+          <fieldset>
+            <legend>{{ list.title }}</legend>
+            <div class="rows">
+              @for (entry of registrations[list.key]; track $index; let entryIndex = $index) {
+                <div class="row">
+                  @if (list.choices) {
+                    <label class="field"
+                      >{{ list.entry }}
+                      <select [name]="list.key + entryIndex" [(ngModel)]="entry.entry" (ngModelChange)="page.effect.set(null)">
+                        <option value="">Choose</option>
+                        @for (choice of list.choices; track choice.value) {
+                          <option [value]="choice.value">{{ choice.label }}</option>
+                        }
+                      </select>
+                    </label>
+                  } @else {
+                    <label class="field short"
+                      >{{ list.entry }}
+                      <input [name]="list.key + entryIndex" [(ngModel)]="entry.entry" (ngModelChange)="page.effect.set(null)"
+                    /></label>
+                  }
+                  @for (field of list.fields; track field.key) {
+                    @if (field.choices) {
+                      <label class="field"
+                        >{{ field.label }}
+                        <select
+                          [name]="list.key + field.key + entryIndex"
+                          [(ngModel)]="entry.values[field.key]"
+                          (ngModelChange)="page.effect.set(null)"
+                        >
+                          <option value="">not chosen</option>
+                          @for (choice of field.choices; track choice.value) {
+                            <option [value]="choice.value">{{ choice.label }}</option>
+                          }
+                        </select>
+                      </label>
+                    } @else {
+                      <label class="field" [class.short]="field.kind === 'percent'"
+                        >{{ field.label }}
+                        <input
+                          [name]="list.key + field.key + entryIndex"
+                          [(ngModel)]="entry.values[field.key]"
+                          (ngModelChange)="page.effect.set(null)"
+                      /></label>
+                    }
+                  }
+                  <button
+                    type="button"
+                    class="quiet"
+                    (click)="dropEntry(list, entryIndex)"
+                    [attr.aria-label]="'Remove ' + list.entry.toLowerCase() + ' ' + (entryIndex + 1)"
+                  >
+                    Remove
+                  </button>
+                </div>
+              }
+            </div>
+            <button type="button" class="quiet" (click)="addEntry(list)">Add a {{ list.entry.toLowerCase() }}</button>
+          </fieldset>
+        }
+        <wr-problem [problem]="page.problem()" />
+        @if (page.effect(); as effect) {
+          <wr-effect [effect]="effect" />
+        }
+        <div class="form-actions">
+          <button class="main-action" type="submit">{{ page.effect() ? 'Save the registrations' : 'Show what it changes' }}</button>
+          <button class="quiet" type="button" (click)="page.stop()">Leave as it was</button>
+        </div>
+      </form>
+    } @else {
+      <dl class="pair">
+        @for (field of fields(); track field.key) {
+          <dt>{{ field.label }}</dt>
+          <dd>{{ country(field.key) }}</dd>
+        }
+        <dt>Federal deposits</dt>
+        <dd>{{ setUp().facts.depositor === 'monthly' ? 'monthly' : 'twice a week' }}</dd>
+        @for (list of listForms(); track list.key) {
+          @for (entry of shown(list); track entry.label) {
+            <dt>{{ entry.label }}</dt>
+            <dd>{{ entry.words }}</dd>
+          }
+        }
+      </dl>
+    }
+  `,
+  styleUrl: './employer-part.scss',
+})
+export class EmployerRegistrations {
+  protected readonly page = inject(SetUpEdit);
+  protected readonly setUp = this.page.setUp;
+  protected readonly fields = computed(() => this.setUp().form.fields as unknown as FormField[]);
+  protected readonly listForms = computed(() => this.setUp().form.lists as unknown as ListForm[]);
+  protected depositor: EmployerFacts['depositor'] = 'monthly';
+  protected registrations: Record<string, Entry[]> = {};
+  private singles: Record<string, string> = {};
+
+  constructor() {
+    effect(() => {
+      if (this.page.editing() !== 'registrations') return;
+      const { facts } = untracked(this.setUp);
+      this.depositor = facts.depositor;
+      this.singles = Object.fromEntries(untracked(this.fields).map(({ key }) => [key, textOf(facts.country[key])]));
+      this.registrations = Object.fromEntries(
+        untracked(this.listForms).map((list) => [
+          list.key,
+          Object.entries(entriesOf(facts, list.key)).map(([entry, values]) => ({ entry, values: { ...emptyOf(list), ...values } })),
+        ]),
+      );
+    });
+  }
+
+  protected single(key: string): string {
+    return this.singles[key] ?? '';
+  }
+
+  protected setSingle(key: string, value: string): void {
+    this.singles = { ...this.singles, [key]: value };
+    this.page.effect.set(null);
+  }
+
+  protected addEntry(list: ListForm): void {
+    this.registrations[list.key] = [...(this.registrations[list.key] ?? []), { entry: '', values: emptyOf(list) }];
+  }
+
+  protected dropEntry(list: ListForm, index: number): void {
+    this.registrations[list.key] = (this.registrations[list.key] ?? []).filter((_entry, other) => other !== index);
+    this.page.effect.set(null);
+  }
+
+  protected shown(list: ListForm): { label: string; words: string }[] {
+    return Object.entries(entriesOf(this.setUp().facts, list.key)).map(([entry, values]) => ({
+      label: list.choices?.find((choice) => choice.value === entry)?.label ?? [entry, values['name']].filter(Boolean).join(' '),
+      words: list.fields
+        .filter((field) => field.key !== 'name' && values[field.key])
+        .map((field) => {
+          const value = values[field.key] ?? '';
+          const label = field.label.replace(/, %$/, '').toLowerCase();
+          return `${label} ${field.choices?.find((choice) => choice.value === value)?.label ?? value}${field.kind === 'percent' ? '%' : ''}`;
+        })
+        .join(', '),
+    }));
+  }
+
+  protected country(key: string): string {
+    return textOf(this.setUp().facts.country[key]) || 'not on file yet';
+  }
+
+  /** Shown first, then saved. */
+  protected save(): void {
+    const facts = { country: this.entered(), depositor: this.depositor };
+    if (this.page.effect()) this.page.save({ facts });
+    else this.page.preview(facts);
+  }
+
+  private entered(): Record<string, unknown> {
+    const country: Record<string, unknown> = { ...this.setUp().facts.country };
+    for (const [key, value] of Object.entries(this.singles)) {
+      if (value) country[key] = value;
+      else delete country[key];
+    }
+    for (const list of this.listForms())
+      country[list.key] = Object.fromEntries(
+        (this.registrations[list.key] ?? [])
+          .filter((entry) => entry.entry.trim())
+          .map(({ entry, values }) => [entry.trim(), Object.fromEntries(Object.entries(values).filter(([, value]) => value !== ''))]),
+      );
+    return country;
+  }
+}
+
+const emptyOf = (list: ListForm): Record<string, string> => Object.fromEntries(list.fields.map((field) => [field.key, '']));
+const textOf = (value: unknown): string => (typeof value === 'string' ? value : '');
+const entriesOf = ({ country }: EmployerFacts, key: string) => (country[key] ?? {}) as Record<string, Record<string, string>>;
