@@ -66,7 +66,6 @@ export type Filter = 'all' | 'changed' | 'points' | 'edited';
       [enterNavigatesVerticallyAfterEdit]="true"
       [enterNavigatesVertically]="false"
       [suppressColumnVirtualisation]="true"
-      [alwaysShowVerticalScroll]="true"
       [isExternalFilterPresent]="filtering"
       [doesExternalFilterPass]="passes"
       (gridReady)="api = $event.api"
@@ -151,7 +150,7 @@ export class RunSheet {
             colId: 'one-offs',
             hide: set === 'money',
             flex: 1,
-            minWidth: 70,
+            minWidth: 64,
             headerClass: 'figures group-start',
             editable: ({ data }) => editable && !!this.oneOffItem() && onlyTyped(data),
             valueGetter: ({ data }) => this.shown(data, 'one-offs') ?? (data?.oneOffs ? new MoneyPipe().transform(data.oneOffs) : ''),
@@ -348,7 +347,7 @@ export class RunSheet {
       headerName: figure.label,
       colId: figure.column,
       flex: 1.1,
-      minWidth: 76,
+      minWidth: 72,
       headerClass: first ? 'figures group-start' : 'figures',
       cellClass: ({ data }) => [
         'figures',

@@ -101,9 +101,6 @@ type Position = Person['positions'][number];
       align-items: baseline;
       margin: 18px 0 4px;
     }
-    h3 .quiet {
-      margin-left: auto;
-    }
   `,
 })
 export class PersonPositions {

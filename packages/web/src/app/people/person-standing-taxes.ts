@@ -100,7 +100,7 @@ const text = (value = '') => new FormControl(value, { nonNullable: true });
     }
   `,
   styleUrl: './person-part.scss',
-  styles: 'h3 { display: flex; align-items: baseline; font-size: 15px; margin: 18px 0 4px; } h3 .quiet { margin-left: auto; }',
+  styles: 'h3 { display: flex; align-items: baseline; font-size: 15px; margin: 18px 0 4px; }',
 })
 export class PersonStandingTaxes {
   private readonly store = inject(Store);
