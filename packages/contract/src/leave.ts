@@ -156,6 +156,24 @@ export const personLeaveSchema = z.object({
 });
 export type PersonLeave = z.infer<typeof personLeaveSchema>;
 
+/** A file of balances of leave as they are on a day, in the columns in which they go out: person, plan, balance_hours. */
+export const leaveBalancesFileSchema = z.object({
+  name: z.string().min(1).max(200),
+  content: z.string().min(1).max(4_000_000),
+  /** The day on which they are so. */
+  date: isoDate,
+});
+export const leaveBalancesReadSchema = z.object({
+  /** The first 200 cells that were not taken, each with what to do. */
+  problems: z.array(z.object({ row: z.number().int(), column: z.string(), value: z.string(), remedy: z.string() })),
+  problemCount: z.number().int(),
+  changed: z.number().int(),
+  unchanged: z.number().int(),
+  /** The first hundred that change, in hundredths of an hour. */
+  changes: z.array(z.object({ name: z.string(), plan: z.string(), before: minor, after: minor })),
+});
+export type LeaveBalancesRead = z.infer<typeof leaveBalancesReadSchema>;
+
 /** Balances changed without payment. */
 export const adjustmentSchema = z.object({
   date: isoDate,

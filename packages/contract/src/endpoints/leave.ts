@@ -1,6 +1,8 @@
 import { z } from 'zod';
 import {
   leaveAskSchema,
+  leaveBalancesFileSchema,
+  leaveBalancesReadSchema,
   leaveCheckSchema,
   leaveDecisionSchema,
   leaveMembersSchema,
@@ -90,6 +92,22 @@ export const leaveEndpoints = {
     needs: 'read',
     summary: "A person's leave: balances with their movements, and requests",
     answer: personLeaveSchema,
+  },
+  checkLeaveBalances: {
+    method: 'post',
+    path: `${at}/leave/balances/check`,
+    needs: 'prepare',
+    summary: 'What a file of balances would change; nothing is saved',
+    body: leaveBalancesFileSchema,
+    answer: leaveBalancesReadSchema,
+  },
+  importLeaveBalances: {
+    method: 'post',
+    path: `${at}/leave/balances`,
+    needs: 'approve',
+    summary: 'Balances of leave from a file, posted as adjustments without payment; all or none, and the same file again changes nothing',
+    body: leaveBalancesFileSchema,
+    answer: leaveBalancesReadSchema,
   },
   leaveCsv: {
     method: 'get',

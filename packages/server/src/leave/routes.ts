@@ -5,6 +5,8 @@ import { leaveCsv, leavePage } from './page';
 import { addLeavePlan, changeLeavePlan, removeLeavePlan, setLeaveMembers } from './plans';
 import { askLeave, checkLeave, decideLeave } from './requests';
 
+import { checkLeaveBalances, importLeaveBalances } from './balances-file';
+
 export function leaveRoutes(handle: Handle): void {
   handle('leavePage', ({ scope, query }) => leavePage(scope, query.month));
   handle('addLeavePlan', ({ scope, body }) => addLeavePlan(scope, body));
@@ -15,6 +17,8 @@ export function leaveRoutes(handle: Handle): void {
   handle('askLeave', ({ scope, body }) => askLeave(scope, body));
   handle('decideLeave', ({ scope, path, body }) => decideLeave(scope, path('id'), body));
   handle('personLeave', ({ scope, path }) => personLeave(scope, path('id')));
+  handle('checkLeaveBalances', ({ scope, body }) => checkLeaveBalances(scope, body));
+  handle('importLeaveBalances', ({ scope, body }) => importLeaveBalances(scope, body));
   handle('leaveCsv', async ({ scope, response }) => {
     response
       .type('text/csv')

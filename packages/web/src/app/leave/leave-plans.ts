@@ -11,6 +11,7 @@ import { DayPipe } from '../kit/words';
 import { payItemsStore } from '../pay-items/pay-items.store';
 import { peopleStore } from '../people/people.store';
 import { selectEmployer, selectMayPrepare } from '../session/session.store';
+import { LeaveBalancesFile } from './leave-balances-file';
 import { LeavePlanForm } from './leave-plan-form';
 import { termsNow, termsWords } from './leave-words';
 import { leaveStore } from './leave.store';
@@ -18,7 +19,7 @@ import { leaveStore } from './leave.store';
 /** Leave plans: what each says, from when, and who is in it. */
 @Component({
   selector: 'wr-leave-plans',
-  imports: [DayPipe, EffectOnRuns, LeavePlanForm, PeoplePicker, Problem, RouterLink],
+  imports: [DayPipe, EffectOnRuns, LeaveBalancesFile, LeavePlanForm, PeoplePicker, Problem, RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <main class="page">
@@ -26,11 +27,17 @@ import { leaveStore } from './leave.store';
         <h1>Leave plans</h1>
         <a class="quiet" routerLink="/time/leave">Leave</a>
         <span class="muted">How leave is earned, kept, paid and lost. A change holds from a day on; what was earned stays.</span>
+        @if (mayPrepare() && open() !== 'balances') {
+          <button class="quiet right" type="button" (click)="begin('balances')">Balances from a file</button>
+        }
         @if (mayPrepare() && open() !== 'new') {
           <button class="main-action" type="button" (click)="begin('new')">Add a plan</button>
         }
       </div>
       <wr-problem [problem]="problem() ?? loadProblem()" />
+      @if (open() === 'balances') {
+        <wr-leave-balances-file [day]="today()" (posted)="done()" (left)="open.set(null)" />
+      }
       @if (open() === 'new') {
         <wr-leave-plan-form [day]="firstDay()" (saved)="done()" (left)="open.set(null)" />
       }

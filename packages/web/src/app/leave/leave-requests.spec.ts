@@ -2,29 +2,28 @@ import type { LeaveRequest } from '@woodruff/contract';
 import { part, refused } from '../../testing/part';
 import { LeaveRequests } from './leave-requests';
 
-const request = (id: string, more: Partial<LeaveRequest> = {}): LeaveRequest =>
-  ({
-    id,
-    personId: 'p',
-    name: 'Edda Farrow',
-    department: 'Hot shop',
-    planId: 'v',
-    plan: 'Vacation',
-    from: '2026-12-28',
-    to: '2026-12-29',
-    days: [
-      { date: '2026-12-28', hours: '8' },
-      { date: '2026-12-29', hours: '8' },
-    ],
-    hours: '16.00',
-    note: '',
-    state: 'asked',
-    comment: '',
-    version: 1,
-    by: 'Edda Farrow',
-    taken: 0,
-    ...more,
-  });
+const request = (id: string, more: Partial<LeaveRequest> = {}): LeaveRequest => ({
+  id,
+  personId: 'p',
+  name: 'Edda Farrow',
+  department: 'Hot shop',
+  planId: 'v',
+  plan: 'Vacation',
+  from: '2026-12-28',
+  to: '2026-12-29',
+  days: [
+    { date: '2026-12-28', hours: '8' },
+    { date: '2026-12-29', hours: '8' },
+  ],
+  hours: '16.00',
+  note: '',
+  state: 'asked',
+  comment: '',
+  version: 1,
+  by: 'Edda Farrow',
+  taken: 0,
+  ...more,
+});
 const EFFECT = { people: [], unchanged: 22, runs: [] };
 
 describe('Requests for leave', () => {

@@ -105,22 +105,8 @@ import { yearEndStore } from './returns.store';
       <aside aria-label="Working"><wr-working-panel /></aside>
     }
   `,
+  styleUrl: '../kit/page-with-panel.scss',
   styles: `
-    :host {
-      display: grid;
-      grid-template-columns: minmax(0, 1fr) auto;
-      height: 100%;
-    }
-    main {
-      overflow: auto;
-    }
-    aside {
-      width: 360px;
-      border-left: 1px solid var(--rule);
-      background: var(--sheet);
-      padding: 14px 20px;
-      overflow: auto;
-    }
     a.main-action {
       text-decoration: none;
     }
