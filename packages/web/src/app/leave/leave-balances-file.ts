@@ -82,8 +82,11 @@ import { hoursWords } from './leave-words';
       position: relative;
       cursor: pointer;
     }
-    p {
+    p.muted {
       margin: 0 0 8px;
+    }
+    .notice {
+      margin: 10px 0;
     }
   `,
 })
