@@ -1,7 +1,8 @@
 import { groupDefaultsSchema, payItemSchema, timeSettingsSchema, type TimeLine } from '@woodruff/contract';
 import { payslipView } from '../pay-runs/payslips';
 import { openPoints, sheetOf } from '../pay-runs/sheet';
-import { openRun } from '../pay-runs/calculation';
+import { calculateRun, openRun } from '../pay-runs/calculation';
+import { rehearse } from '../pay-runs/rehearsal';
 import { deleteRun } from '../pay-runs/start';
 import { changeSetUp, setUpView } from '../employers/set-up';
 import { addGroup, moveToGroup } from '../people/groups';
@@ -235,6 +236,29 @@ describe('Time', () => {
     });
     scope = await place.scope();
     expect((await setUpView(scope)).facts.time.minimumWages.map((own) => own.worksite)).toEqual(['Corbel']);
+  });
+
+  it('under other rules is shown person by person before they are saved, and is paid by them once the run is worked out again', async () => {
+    const { hourly } = place.people;
+    const run = await place.run();
+    await save(hourly, days(['0', '10', '10', '10']));
+    await set(hourly, 'approved');
+    expect(await earned(run, hourly)).toEqual(['ordinary 30.00 75000']);
+    const view = await setUpView(scope);
+    const body = {
+      version: view.version,
+      name: view.name,
+      facts: { ...view.facts, overtimeRules: 'daily' },
+      renamed: { departments: {}, worksites: {}, jobs: {} },
+    };
+    const effect = await rehearse(scope, (inside) => changeSetUp(inside, body));
+    // Six hours over eight a day, half the rate more for each.
+    expect(effect.people.map((one) => [one.name, one.cost > 0])).toEqual([['Hana Hourly', true]]);
+    expect(await earned(run, hourly)).toEqual(['ordinary 30.00 75000']);
+    await changeSetUp(scope, body);
+    scope = await place.scope();
+    await calculateRun(scope, run);
+    expect(await earned(run, hourly)).toEqual(['ordinary 24.00 60000', 'overtime 6.00 22500']);
   });
 
   it('refuses days outside the period, impossible hours, strangers and a version that is not the latest', async () => {

@@ -1,6 +1,6 @@
 import { provideHttpClient } from '@angular/common/http';
 import { HttpTestingController, provideHttpClientTesting } from '@angular/common/http/testing';
-import type { InputSignal, ModelSignal, Type } from '@angular/core';
+import type { InputSignal, ModelSignal, Provider, Type } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { provideRouter } from '@angular/router';
 import { provideState, provideStore, Store, type Action, type ActionReducer } from '@ngrx/store';
@@ -95,13 +95,15 @@ interface Around {
   /** What arrives once the part is shown and has asked for it. */
   arrives?: readonly Action[];
   role?: 'clerk' | 'administrator' | 'viewer';
+  /** What the page around the part provides. */
+  providers?: readonly Provider[];
 }
 
 /** Shows a part with its inputs, for somebody signed in at an employer on 23 November 2026. */
 export async function part<T>(
   of: Type<T>,
   inputs: Inputs<T>,
-  { stores = [], actions = [], arrives = [], role = 'clerk' }: Around = {},
+  { stores = [], actions = [], arrives = [], role = 'clerk', providers = [] }: Around = {},
 ): Promise<Part<T>> {
   TestBed.resetTestingModule();
   TestBed.configureTestingModule({
@@ -112,6 +114,7 @@ export async function part<T>(
       provideRouter([]),
       provideHttpClient(),
       provideHttpClientTesting(),
+      ...providers,
     ],
   });
   const store = TestBed.inject(Store);

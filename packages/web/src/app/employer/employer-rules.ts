@@ -2,6 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, effect, inject, untracked
 import { FormsModule } from '@angular/forms';
 import { Store } from '@ngrx/store';
 import type { EmployerFacts } from '@woodruff/contract';
+import { EffectOnRuns } from '../kit/effect';
 import { Problem } from '../kit/problem';
 import { groupsStore } from '../people/people.store';
 import { selectEmployer } from '../session/session.store';
@@ -20,7 +21,7 @@ const ACCOUNTS: { key: keyof EmployerFacts['accounts']; label: string }[] = [
 /** Accounts posted to, how time becomes pay, and own holidays. */
 @Component({
   selector: 'wr-employer-rules',
-  imports: [FormsModule, Problem, TimeRulesForm],
+  imports: [EffectOnRuns, FormsModule, Problem, TimeRulesForm],
   changeDetection: ChangeDetectionStrategy.Eager,
   template: `
     <h2>
@@ -30,7 +31,7 @@ const ACCOUNTS: { key: keyof EmployerFacts['accounts']; label: string }[] = [
       }
     </h2>
     @if (page.editing() === 'accounts') {
-      <form class="panel-form" (ngSubmit)="save()">
+      <form class="panel-form" (ngSubmit)="save()" (input)="page.effect.set(null)" (change)="page.effect.set(null)">
         <p class="muted">Accounts for what no pay item names its own.</p>
         <div class="form">
           @for (field of accountFields; track field.key) {
@@ -55,8 +56,11 @@ const ACCOUNTS: { key: keyof EmployerFacts['accounts']; label: string }[] = [
         }
         <button class="quiet" type="button" (click)="addHoliday()">Add a day</button>
         <wr-problem [problem]="page.problem()" />
+        @if (page.effect(); as effect) {
+          <wr-effect [effect]="effect" />
+        }
         <div class="form-actions">
-          <button class="main-action" type="submit">Save posting and rules</button>
+          <button class="main-action" type="submit">{{ page.effect() ? 'Save posting and rules' : 'Show what it changes' }}</button>
           <button class="quiet" type="button" (click)="page.stop()">Leave as it was</button>
         </div>
       </form>
@@ -92,15 +96,20 @@ export class EmployerRules {
   }
 
   protected addHoliday(): void {
+    this.page.effect.set(null);
     this.draft.holidays = [...this.draft.holidays, { date: this.employer()?.today ?? '', label: '' }];
   }
 
   protected dropHoliday(at: number): void {
+    this.page.effect.set(null);
     this.draft.holidays = this.draft.holidays.filter((_holiday, index) => index !== at);
   }
 
+  /** Shown first: new rules turn the same time into other hours. */
   protected save(): void {
     const { accounts, overtimeRules, time, holidays } = this.draft;
-    this.page.save({ facts: { accounts, overtimeRules, time, holidays } });
+    const facts = { accounts, overtimeRules, time, holidays };
+    if (this.page.effect()) this.page.save({ facts });
+    else this.page.preview(facts);
   }
 }
