@@ -64,7 +64,8 @@ describe('The HTTP interface', () => {
     const clerk = await Visitor.signIn(server.app, place.emails['clerk']!);
     const response = await clerk.send('post', 'people', { code: '', givenName: 'N' }).expect(422);
     expect(response.headers['content-type']).toContain('application/problem+json');
-    expect(response.body.fields.map((field: { path: string }) => field.path)).toEqual(jasmine.arrayContaining(['code', 'familyName']));
+    const { fields } = response.body as { fields: { path: string }[] };
+    expect(fields.map((field) => field.path)).toEqual(jasmine.arrayContaining(['code', 'familyName']));
     expect(response.body.detail).toContain('expected');
   });
 
@@ -90,7 +91,8 @@ describe('The HTTP interface', () => {
     const seen = await clerk.send('post', `${path}?rehearse=true`, rate).expect(200);
     expect(Object.keys(seen.body)).toEqual(jasmine.arrayContaining(['people', 'unchanged', 'runs']));
     const page = await clerk.get(`people/${place.people.hourly}`).expect(200);
-    expect(page.body.rates.some((one: { amount: string }) => one.amount.startsWith('99'))).toBeFalse();
+    const { rates } = page.body as { rates: { amount: string }[] };
+    expect(rates.some((one) => one.amount.startsWith('99'))).toBeFalse();
   });
 
   it('sends hardened headers, and says nothing of what it is made with', async () => {
