@@ -87,7 +87,7 @@ function sentencesOf(group: FactGroup, before: PayslipInput, after: PayslipInput
       return sentences.length ? sentences : ['Other days of the same time, or leave taken'];
     }
     case 'one-offs': {
-      const sentences = [...only(before, after, 'no longer'), ...only(after, before, 'this time')];
+      const sentences = [...oneOffsOnlyIn(before, after, 'no longer'), ...oneOffsOnlyIn(after, before, 'this time')];
       return sentences.length ? sentences : ['Pay that is recovered over several payslips'];
     }
     case 'items':
@@ -151,7 +151,7 @@ function itemChanges(before: PayslipInput, after: PayslipInput): string[] {
   return sentences.length ? sentences : ['Pay items changed: their limits, order or carried amounts'];
 }
 
-function only(those: PayslipInput, notThese: PayslipInput, when: string): string[] {
+function oneOffsOnlyIn(those: PayslipInput, notThese: PayslipInput, when: string): string[] {
   const key = (oneOff: { item: { code: string }; amount: string }) => `${oneOff.item.code}|${oneOff.amount}`;
   const others = new Set(notThese.oneOffs.map(key));
   return those.oneOffs
