@@ -1,0 +1,138 @@
+import { execute, select, type Transaction } from '../../database/connection';
+import type { Scope } from '../../users/scope';
+import { accountsOf, sealedNumbers, type Payment } from '../payment';
+import { theVault } from '../secrets';
+import type { Wanted } from './wanted';
+
+/** A person as the tables have them, read and written whole. */
+export interface PersonRow {
+  id: string;
+  code: string;
+  given_name: string;
+  family_name: string;
+  born: string | null;
+  email: string | null;
+  hired: string | null;
+  left: string | null;
+  left_reason: string | null;
+  department: string;
+  worksite: string;
+  job: string;
+  kind: string;
+  schedule_id: string | null;
+  standard_hours: string | null;
+  address: Record<string, string>;
+  number_fingerprint: string | null;
+  number_last4: string | null;
+  payment: Record<string, string> | null;
+}
+
+export interface RateRow {
+  id: string;
+  person_id: string;
+  series: string;
+  label: string;
+  per: string;
+  amount: string;
+  from_date: string;
+  is_primary: boolean;
+}
+
+export interface OnFile {
+  person: PersonRow;
+  account: string | null;
+  rates: RateRow[] | null;
+  tax: { from_date: string; facts: Record<string, unknown> } | null;
+  items: { id: string; item_id: string; amount: string | null; percent: string | null; from_date: string }[] | null;
+}
+
+export async function everybodyOnFile(scope: Scope): Promise<OnFile[]> {
+  const rows = await select<{
+    person: PersonRow;
+    sealed: Buffer | null;
+    rates: RateRow[] | null;
+    tax: OnFile['tax'];
+    items: OnFile['items'];
+  }>(
+    scope.database,
+    `select json_build_object('id', p.id, 'code', p.code, 'given_name', p.given_name, 'family_name', p.family_name, 'born', p.born, 'email', p.email, 'hired', p.hired, 'left', p."left",
+              'left_reason', p.left_reason, 'department', p.department, 'worksite', p.worksite, 'job', p.job, 'kind', p.kind, 'schedule_id', p.schedule_id,
+              'standard_hours', p.standard_hours::text, 'address', p.address, 'number_fingerprint', p.number_fingerprint, 'number_last4', p.number_last4, 'payment', p.payment) as person,
+            p.account_sealed as sealed,
+            (select json_agg(json_build_object('id', r.id, 'series', r.series, 'per', r.per, 'amount', r.amount::text, 'from_date', r.from_date)) from pay_rates r where r.person_id = p.id) as rates,
+            (select json_build_object('from_date', t.from_date, 'facts', t.facts) from tax_details t where t.person_id = p.id order by t.from_date desc limit 1) as tax,
+            (select json_agg(json_build_object('id', pi.id, 'item_id', pi.item_id, 'amount', pi.amount::text, 'percent', pi.percent::text, 'from_date', pi.from_date))
+             from person_items pi where pi.person_id = p.id and (pi.to_date is null or pi.to_date >= :today)) as items
+     from people p where p.employer_id = :employer`,
+    { employer: scope.employer.id, today: scope.employer.today },
+  );
+  return rows.map(({ sealed, ...row }) => ({ ...row, account: mainAccount(row.person, sealed) }));
+}
+
+/** The number of the account that takes the remainder: the one that the file speaks of. */
+function mainAccount(person: PersonRow, sealed: Buffer | null): string | null {
+  const main = accountsOf(person.payment as Payment | null).find((account) => account.by === 'remainder');
+  return (main && sealedNumbers(sealed)[main.id]) ?? null;
+}
+
+/** Writes a portion of people with a statement for each table. */
+export async function savePortion(scope: Scope, people: Wanted[], file: string, transaction: Transaction): Promise<void> {
+  const { database, employer, user } = scope;
+  const put = (sql: string, rows: unknown[]) =>
+    rows.length
+      ? execute(database, sql, { rows: JSON.stringify(rows), employer: employer.id, user: user.id, today: employer.today }, transaction)
+      : undefined;
+  await put(
+    `insert into people (id, employer_id, code, given_name, family_name, born, email, hired, "left", left_reason, department, worksite, job, kind, schedule_id, standard_hours, address, payment, number_fingerprint, number_last4)
+     select r.id, :employer, r.code, r.given_name, r.family_name, r.born, r.email, r.hired, r."left", r.left_reason, r.department, r.worksite, r.job, r.kind, r.schedule_id, r.standard_hours, r.address, r.payment, r.number_fingerprint, r.number_last4
+     from jsonb_to_recordset(:rows::jsonb) as r(id uuid, code text, given_name text, family_name text, born date, email text, hired date, "left" date, left_reason text, department text, worksite text, job text, kind text,
+       schedule_id uuid, standard_hours numeric, address jsonb, payment jsonb, number_fingerprint text, number_last4 text)
+     on conflict (id) do update set given_name = excluded.given_name, family_name = excluded.family_name, born = excluded.born, email = excluded.email, hired = excluded.hired, "left" = excluded."left",
+       left_reason = excluded.left_reason, department = excluded.department, worksite = excluded.worksite, job = excluded.job, kind = excluded.kind, schedule_id = excluded.schedule_id,
+       standard_hours = excluded.standard_hours, address = excluded.address, payment = excluded.payment, number_fingerprint = excluded.number_fingerprint, number_last4 = excluded.number_last4, version = people.version + 1`,
+    people.map(({ person }) => person),
+  );
+  await put(
+    `update people p set number_sealed = coalesce(decode(r.number, 'base64'), p.number_sealed), account_sealed = coalesce(decode(r.account, 'base64'), p.account_sealed)
+     from jsonb_to_recordset(:rows::jsonb) as r(id uuid, number text, account text) where p.id = r.id`,
+    people
+      .filter(({ cells }) => cells['nationalNumber'] ?? cells['account'])
+      .map(({ id, cells }) => ({
+        id,
+        number: cells['nationalNumber'] ? theVault().seal(cells['nationalNumber']).toString('base64') : null,
+        account: cells['account'] && cells['routing'] ? theVault().seal(cells['account']).toString('base64') : null,
+      })),
+  );
+  await put(
+    `insert into pay_rates (id, person_id, series, label, per, amount, from_date, is_primary, reason)
+     select r.id, r.person_id, r.series, r.label, r.per, r.amount, r.from_date, r.is_primary, 'Imported' from jsonb_to_recordset(:rows::jsonb) as r(id uuid, person_id uuid, series text, label text, per text, amount numeric, from_date date, is_primary boolean)
+     on conflict (id) do update set amount = excluded.amount, per = excluded.per, label = excluded.label`,
+    people.flatMap(({ rates }) => rates),
+  );
+  await put(
+    `insert into tax_details (id, person_id, from_date, facts) select r.id, r.person_id, r.from_date, r.facts from jsonb_to_recordset(:rows::jsonb) as r(id uuid, person_id uuid, from_date date, facts jsonb)
+     on conflict (person_id, from_date) do update set facts = excluded.facts`,
+    people.flatMap(({ tax }) => (tax ? [tax] : [])),
+  );
+  const ended = people.flatMap(({ ended }) => ended.map((id) => ({ id })));
+  await put(
+    `delete from person_items where from_date >= :today and id in (select r.id from jsonb_to_recordset(:rows::jsonb) as r(id uuid))`,
+    ended,
+  );
+  await put(
+    `update person_items set to_date = :today::date - 1, version = version + 1 where id in (select r.id from jsonb_to_recordset(:rows::jsonb) as r(id uuid))`,
+    ended,
+  );
+  await put(
+    `insert into person_items (id, person_id, item_id, amount, percent, from_date) select r.id, r.person_id, r.item_id, r.amount, r.percent, r.from_date
+     from jsonb_to_recordset(:rows::jsonb) as r(id uuid, person_id uuid, item_id uuid, amount numeric, percent numeric, from_date date)`,
+    people.flatMap(({ items }) => items),
+  );
+  await put(
+    `insert into audit_entries (employer_id, user_id, action, subject, subject_id, what) select :employer, :user, 'import', 'person', r.id, r.what from jsonb_to_recordset(:rows::jsonb) as r(id uuid, what text)`,
+    people.map(({ id, isNew, changes, row }) => ({
+      id,
+      what: `${isNew ? 'Added' : `Changed ${changes.join('; ')}`} from ${file}, row ${row}`,
+    })),
+  );
+}
