@@ -47,8 +47,13 @@ export type ItemChoices = z.infer<typeof itemChoicesSchema>;
 /** What a change of set-up would do to the open runs, worked out by the core before it is saved. */
 export const effectSchema = z.object({
   runs: z.array(z.object({ runId: id, label: z.string(), people: z.number().int() })),
-  /** Net pay before and after, largest difference first; `cost` is the change of what the employer pays; `stop` says why a payslip could not be paid any more. */
-  people: z.array(z.object({ name: z.string(), before: minor, after: minor, cost: minor, stop: z.string().nullable() })),
+  /**
+   * Net pay before and after, largest difference first; `cost` is the change of what the employer pays; `stop` says why a
+   * payslip could not be paid any more, `look` what would have to be looked at and needs no look today.
+   */
+  people: z.array(
+    z.object({ name: z.string(), before: minor, after: minor, cost: minor, stop: z.string().nullable(), look: z.array(z.string()) }),
+  ),
   unchanged: z.number().int(),
 });
 export type Effect = z.infer<typeof effectSchema>;

@@ -102,7 +102,9 @@ describe('Pay items', () => {
     const { version } = await payItemPage(scope, place.items['loan']!);
     const loan = item({ code: 'loan', name: 'Loan', limits: { perPayslip: '30.00' } });
     const effect = await rehearse(scope, (inside) => changePayItem(inside, place.items['loan']!, { version, item: loan }));
-    expect(effect.people).toEqual([{ name: 'Sol Salaried', before: jasmine.any(Number), after: jasmine.any(Number), cost: 0, stop: null }]);
+    expect(effect.people).toEqual([
+      { name: 'Sol Salaried', before: jasmine.any(Number), after: jasmine.any(Number), cost: 0, stop: null, look: [] },
+    ]);
     expect(effect.people.map((person) => person.after - person.before)).toEqual([5000]);
     expect([effect.unchanged, effect.runs.length]).toEqual([2, 1]);
     const page = await payItemPage(scope, place.items['loan']!);

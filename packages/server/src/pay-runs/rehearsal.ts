@@ -85,10 +85,14 @@ function compared(runs: { id: string; payDate: string; before: Map<string, Input
       const earlier = run.before.get(payslipId)?.input ?? input;
       const [was, is] =
         JSON.stringify(earlier) === JSON.stringify(input) ? [undefined, undefined] : [computePayslip(earlier), computePayslip(input)];
+      const look = was && is ? newLooks(was, is) : [];
       if (
         !was ||
         !is ||
-        (was.totals.net === is.totals.net && was.totals.employerCost === is.totals.employerCost && stopOf(was) === stopOf(is))
+        (was.totals.net === is.totals.net &&
+          was.totals.employerCost === is.totals.employerCost &&
+          stopOf(was) === stopOf(is) &&
+          !look.length)
       ) {
         effect.unchanged += 1;
         continue;
@@ -100,12 +104,25 @@ function compared(runs: { id: string; payDate: string; before: Map<string, Input
         after: is.totals.net,
         cost: is.totals.employerCost - was.totals.employerCost,
         stop: stopOf(is),
+        look,
       });
     }
     if (touched) effect.runs.push({ runId: run.id, label: run.payDate, people: touched });
   }
-  effect.people.sort((a, b) => Number(!!b.stop) - Number(!!a.stop) || Math.abs(b.after - b.before) - Math.abs(a.after - a.before));
+  effect.people.sort(
+    (a, b) =>
+      Number(!!b.stop) - Number(!!a.stop) ||
+      Math.abs(b.after - b.before) - Math.abs(a.after - a.before) ||
+      b.look.length - a.look.length,
+  );
   return effect;
 }
 
 const stopOf = (payslip: Payslip): string | null => payslip.problems.find((problem) => problem.weight === 'stop')?.sentence ?? null;
+
+/** Points to look at that a payslip has after the change only; one that speaks of other figures is the same point. */
+function newLooks(was: Payslip, is: Payslip): string[] {
+  const nameOf = ({ code, item }: Payslip['problems'][number]): string => `${code} ${item ?? ''}`;
+  const known = new Set(was.problems.map(nameOf));
+  return is.problems.filter((problem) => problem.weight === 'look' && !known.has(nameOf(problem))).map((problem) => problem.sentence);
+}

@@ -220,9 +220,14 @@ describe('Time', () => {
       'Nowhere, which is no worksite',
     );
     await changePerson(scope, hourly, await withWorksite(hourly));
+    const run = await place.run();
+    // No amount changes, but somebody has to look: it is said before the rule is saved.
+    const effect = await rehearse(scope, (inside) => changeSetUp(inside, body));
+    expect(effect.people.map((one) => [one.name, one.before === one.after, one.look.length])).toEqual([['Hana Hourly', true, 1]]);
+    expect(effect.people[0]?.look[0]).toContain('less than the minimum wage of 99.00');
     await changeSetUp(scope, body);
     scope = await place.scope();
-    const run = await place.run();
+    await calculateRun(scope, run);
     expect((await openPoints(scope, await openRun(scope, run))).map((point) => point.key.split(':')[0])).toContain('below-minimum-wage');
     const now = await setUpView(scope);
     await changeSetUp(scope, {

@@ -2,7 +2,7 @@ import type { Effect } from '@woodruff/contract';
 import { part } from '../../testing/part';
 import { EffectOnRuns } from './effect';
 
-const person = (name: string, before: number, after: number, more: object = {}) => ({ name, before, after, cost: 0, stop: null, ...more });
+const person = (name: string, before: number, after: number, more: object = {}) => ({ name, before, after, cost: 0, stop: null, look: [], ...more });
 const effect = (more: object): Effect => ({ people: [], unchanged: 0, runs: [], ...more });
 
 describe('What a change would do to the open runs', () => {
@@ -20,6 +20,13 @@ describe('What a change would do to the open runs', () => {
     });
     expect(text).toContain('1 could not be paid any more.');
     expect(text).toContain('There is no rate in force.');
+  });
+
+  it('names what would have to be looked at, though no amount changes', async () => {
+    const look = ['80.00 hours are paid 1,000.00, which is less than the minimum wage of 19.50 an hour.'];
+    const { text } = await part(EffectOnRuns, { effect: effect({ people: [person('Ines Halloway', 200_000, 200_000, { look })] }) });
+    expect(text).toContain('In the open runs this changes 1 payslip. 1 would have to be looked at.');
+    expect(text).toContain('less than the minimum wage of 19.50');
   });
 
   it('says that nothing changes, or that no run is open', async () => {

@@ -28,6 +28,9 @@ const SHOWN = 12;
                 @if (person.stop) {
                   <div class="error">{{ person.stop }}</div>
                 }
+                @for (sentence of person.look; track $index) {
+                  <div class="look">◇ {{ sentence }}</div>
+                }
               </td>
               <td class="num">{{ person.before | money }}</td>
               <td class="num">{{ person.after | money }}</td>
@@ -51,7 +54,7 @@ const SHOWN = 12;
       }
     </div>
   `,
-  styles: 'p { margin: 0 0 6px; } table { background: transparent; } .notice { max-width: 760px; }',
+  styles: 'p { margin: 0 0 6px; } .look { color: var(--ochre); max-width: 46ch; } table { background: transparent; } .notice { max-width: 760px; }',
 })
 export class EffectOnRuns {
   readonly effect = input.required<Effect>();
@@ -60,10 +63,12 @@ export class EffectOnRuns {
   protected readonly sentence = computed(() => {
     const { people, unchanged } = this.effect();
     const stopped = people.filter((person) => person.stop).length;
+    const looks = people.filter((person) => person.look.length && !person.stop).length;
     return [
       `In the open runs this changes ${people.length} ${people.length === 1 ? 'payslip' : 'payslips'}`,
       unchanged ? `; ${unchanged} stay as they are` : '',
       stopped ? `. ${stopped} could not be paid any more` : '',
+      looks ? `. ${looks} would have to be looked at` : '',
       '.',
     ].join('');
   });

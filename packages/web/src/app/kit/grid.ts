@@ -46,7 +46,7 @@ export const gridTheme = themeQuartz.withParams({
   fontSize: 14,
   foregroundColor: '#1E2730',
   headerBackgroundColor: '#FFFFFF',
-  headerFontSize: 13,
+  headerFontSize: 12.5,
   headerFontWeight: 600,
   headerHeight: 28,
   headerTextColor: '#56606B',

@@ -3,7 +3,7 @@ import { Router } from '@angular/router';
 import { Actions, createEffect, ofType } from '@ngrx/effects';
 import { createActionGroup, createFeature, createReducer, emptyProps, on, props, Store } from '@ngrx/store';
 import type { BodyOf, Changed, Edits, OpenPoint, ProblemDetail, Progress, Run, Sheet, SheetRow } from '@woodruff/contract';
-import { catchError, concatMap, EMPTY, exhaustMap, filter, map, Observable, of, switchMap, tap } from 'rxjs';
+import { catchError, concatMap, debounceTime, EMPTY, exhaustMap, filter, map, Observable, of, switchMap, tap } from 'rxjs';
 import { Api, problemOf } from '../api/api';
 import { createPageStore } from '../api/page-store';
 import { workingActions, workingFeature } from '../working/working.store';
@@ -158,6 +158,9 @@ export const pointsAfter = (points: OpenPoint[], { row, points: now }: Changed):
     ...now,
   ].sort((a, b) => (a.weight === b.weight ? a.who.localeCompare(b.who) : a.weight === 'stop' ? -1 : 1));
 
+/** After so many milliseconds without an entry the sums of the run are asked for. */
+const PAUSE = 150;
+
 const failure = (detail: string): ProblemDetail => ({
   type: '/problems/calculation',
   title: detail,
@@ -284,11 +287,12 @@ export const runEffects = {
       ),
     { functional: true },
   ),
-  // The foot follows the last of several quick entries; none of them waits for it.
+  // The foot follows the last of several quick entries; none of them waits for it, or shares the server with its sum.
   totals: createEffect(
     (actions = inject(Actions), api = inject(Api)) =>
       actions.pipe(
         ofType(runActions.changed),
+        debounceTime(PAUSE),
         switchMap(({ runId }) =>
           api.call('runTotals', { path: { id: runId } }).pipe(
             map((run) => runActions.totals({ run })),

@@ -69,6 +69,9 @@ export type Filter = 'all' | 'changed' | 'points' | 'edited';
       [isExternalFilterPresent]="filtering"
       [doesExternalFilterPass]="passes"
       (gridReady)="api = $event.api"
+      (gridSizeChanged)="keepNames($event)"
+      (displayedColumnsChanged)="keepNames($event)"
+      (columnResized)="keepNames($event)"
       (cellEditRequest)="entered($event)"
       (cellClicked)="clicked($event)"
       (cellKeyDown)="key($event)"
@@ -111,9 +114,8 @@ export class RunSheet {
         headerName: 'Person',
         colId: 'person',
         field: 'name',
-        pinned: 'left',
-        width: 162,
-        minWidth: 162,
+        width: 150,
+        minWidth: 120,
         resizable: true,
         cellClass: 'figure-cell',
         valueFormatter: ({ data }) => `${data?.name ?? ''}${data?.points ? ' ◇' : ''}`,
@@ -218,7 +220,8 @@ export class RunSheet {
     let heldBefore: readonly HeldCell[] = [];
     effect(() => {
       const row = this.lastRow();
-      if (row) this.api?.applyTransaction({ update: [row] });
+      // The row alone: it keeps its place under the fingers, whatever the sheet is sorted or filtered by.
+      if (row) this.api?.getRowNode(row.payslipId)?.updateData(row);
     });
     effect(() => {
       const touched = [...heldBefore, ...this.held()].map((cell) => this.api?.getRowNode(cell.payslipId)).filter((node) => !!node);
@@ -233,6 +236,21 @@ export class RunSheet {
       this.filter();
       this.api?.onFilterChanged();
     });
+  }
+
+  /**
+   * Names stay in sight where the columns do not fit; where they fit, nothing is pinned: a pinned column makes three
+   * parts of every row, which costs a third more of each frame while a large sheet scrolls.
+   */
+  protected keepNames({ api }: { api: GridApi<SheetRow> }): void {
+    const columns = api.getAllDisplayedColumns();
+    const range = api.getHorizontalPixelRange();
+    const names = api.getColumn('person');
+    if (!names || range.right <= range.left) return;
+    const pinned = names.isPinned();
+    const room = range.right - range.left + (pinned ? names.getActualWidth() : 0);
+    const needed = columns.reduce((sum, column) => sum + (column.getFlex() ? column.getMinWidth() : column.getActualWidth()), 0);
+    if (needed > room !== pinned) api.setColumnsPinned([names], pinned ? null : 'left');
   }
 
   protected entered(event: CellEditRequestEvent<SheetRow>): void {
