@@ -97,13 +97,15 @@ interface Around {
   role?: 'clerk' | 'administrator' | 'viewer';
   /** What the page around the part provides. */
   providers?: readonly Provider[];
+  /** Width and height in pixels, for what fills the room it has. */
+  size?: readonly [number, number];
 }
 
 /** Shows a part with its inputs, for somebody signed in at an employer on 23 November 2026. */
 export async function part<T>(
   of: Type<T>,
   inputs: Inputs<T>,
-  { stores = [], actions = [], arrives = [], role = 'clerk', providers = [] }: Around = {},
+  { stores = [], actions = [], arrives = [], role = 'clerk', providers = [], size }: Around = {},
 ): Promise<Part<T>> {
   TestBed.resetTestingModule();
   TestBed.configureTestingModule({
@@ -131,6 +133,7 @@ export async function part<T>(
   const fixture = TestBed.createComponent(of);
   for (const [name, value] of Object.entries(inputs)) fixture.componentRef.setInput(name, value);
   const shown = new Part(fixture);
+  if (size) Object.assign(shown.element.style, { width: `${size[0]}px`, height: `${size[1]}px` });
   await shown.settle();
   for (const action of arrives) store.dispatch(action);
   await shown.settle();

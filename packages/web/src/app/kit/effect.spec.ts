@@ -2,7 +2,15 @@ import type { Effect } from '@woodruff/contract';
 import { part } from '../../testing/part';
 import { EffectOnRuns } from './effect';
 
-const person = (name: string, before: number, after: number, more: object = {}) => ({ name, before, after, cost: 0, stop: null, look: [], ...more });
+const person = (name: string, before: number, after: number, more: object = {}) => ({
+  name,
+  before,
+  after,
+  cost: 0,
+  stop: null,
+  look: [],
+  ...more,
+});
 const effect = (more: object): Effect => ({ people: [], unchanged: 0, runs: [], ...more });
 
 describe('What a change would do to the open runs', () => {

@@ -54,7 +54,8 @@ const SHOWN = 12;
       }
     </div>
   `,
-  styles: 'p { margin: 0 0 6px; } .look { color: var(--ochre); max-width: 46ch; } table { background: transparent; } .notice { max-width: 760px; }',
+  styles:
+    'p { margin: 0 0 6px; } .look { color: var(--ochre); max-width: 46ch; } table { background: transparent; } .notice { max-width: 760px; }',
 })
 export class EffectOnRuns {
   readonly effect = input.required<Effect>();

@@ -8,6 +8,7 @@ import {
   ColumnApiModule,
   ExternalFilterModule,
   ModuleRegistry,
+  provideGlobalGridOptions,
   QuickFilterModule,
   RenderApiModule,
   RowApiModule,
@@ -35,7 +36,7 @@ ModuleRegistry.registerModules([
 ]);
 
 /** Ink, paper, ochre: the grid as the rest of the page. */
-export const gridTheme = themeQuartz.withParams({
+const theme = themeQuartz.withParams({
   accentColor: '#8A5A00',
   backgroundColor: '#FFFFFF',
   borderColor: '#ECE9E1',
@@ -57,6 +58,15 @@ export const gridTheme = themeQuartz.withParams({
   selectedRowBackgroundColor: '#F3E3BF',
   wrapperBorder: false,
   wrapperBorderRadius: 0,
+});
+
+/** What all lists share: what is typed is taken by the server before it counts, and Enter goes on downwards. */
+provideGlobalGridOptions({
+  theme,
+  animateRows: false,
+  suppressRowTransform: true,
+  readOnlyEdit: true,
+  enterNavigatesVerticallyAfterEdit: true,
 });
 
 /** A column copied from a spreadsheet, by row from the focused cell downwards; null when the paste is not meant for that column. */

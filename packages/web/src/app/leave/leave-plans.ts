@@ -1,14 +1,14 @@
 import { ChangeDetectionStrategy, Component, computed, DestroyRef, effect, inject, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
-import type { Effect, LeavePlanView, ProblemDetail } from '@woodruff/contract';
+import type { LeavePlanView, ProblemDetail } from '@woodruff/contract';
+import { map } from 'rxjs';
 import { Api, problemOf } from '../api/api';
-import { EffectOnRuns } from '../kit/effect';
 import { Keys } from '../kit/keys';
-import { PeoplePicker } from '../kit/people-picker';
 import { Problem } from '../kit/problem';
 import { DayPipe } from '../kit/words';
 import { payItemsStore } from '../pay-items/pay-items.store';
+import { MovingPeople, type Move, type Mover } from '../people/moving-people';
 import { peopleStore } from '../people/people.store';
 import { selectEmployer, selectMayPrepare } from '../session/session.store';
 import { LeaveBalancesFile } from './leave-balances-file';
@@ -19,7 +19,7 @@ import { leaveStore } from './leave.store';
 /** Leave plans: what each says, from when, and who is in it. */
 @Component({
   selector: 'wr-leave-plans',
-  imports: [DayPipe, EffectOnRuns, LeaveBalancesFile, LeavePlanForm, PeoplePicker, Problem, RouterLink],
+  imports: [DayPipe, LeaveBalancesFile, LeavePlanForm, MovingPeople, Problem, RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <main class="page">
@@ -77,31 +77,16 @@ import { leaveStore } from './leave.store';
             <wr-leave-plan-form [plan]="plan" [day]="today()" (saved)="done()" (left)="open.set(null)" />
           }
           @if (moving()?.id === plan.id) {
-            <div class="panel-form">
+            <wr-moving-people
+              [verb]="ending() ? 'Take out' : 'Put in'"
+              [label]="ending() ? 'People to take out' : 'People to put in'"
+              [except]="except(plan)"
+              [mover]="mover()"
+              (moved)="done()"
+              (left)="moving.set(null)"
+            >
               <strong>{{ ending() ? 'Out of ' + name(plan) : 'Into ' + name(plan) }}</strong>
-              <wr-people-picker
-                [people]="everybody() ?? []"
-                [except]="except(plan)"
-                [(from)]="from"
-                [(chosen)]="chosen"
-                [label]="ending() ? 'People to take out' : 'People to put in'"
-              />
-              @if (effect(); as effect) {
-                <wr-effect [effect]="effect" />
-              }
-              <div class="form-actions">
-                @if (effect()) {
-                  <button class="main-action" type="button" (click)="save(plan)">
-                    {{ ending() ? 'Take out' : 'Put in' }} {{ chosen().size }} {{ chosen().size === 1 ? 'person' : 'people' }}
-                  </button>
-                } @else {
-                  <button class="main-action" type="button" [disabled]="!chosen().size" (click)="preview(plan)">
-                    Show what it changes
-                  </button>
-                }
-                <button class="quiet" type="button" (click)="moving.set(null)">Leave them as they are</button>
-              </div>
-            </div>
+            </wr-moving-people>
           }
         </section>
       } @empty {
@@ -158,9 +143,15 @@ export class LeavePlans {
   protected readonly open = signal<string | null>(null);
   protected readonly moving = signal<LeavePlanView | null>(null);
   protected readonly ending = signal(false);
-  protected readonly from = signal('');
-  protected readonly chosen = signal<ReadonlySet<string>>(new Set());
-  protected readonly effect = signal<Effect | null>(null);
+  protected readonly mover = computed((): Mover => {
+    const id = this.moving()?.id ?? '';
+    const end = this.ending();
+    const call = (move: Move) => ({ path: { id }, body: { ...move, end } });
+    return {
+      look: (move) => this.api.rehearse('setLeaveMembers', call(move)).pipe(map((runs) => ({ runs }))),
+      save: (move) => this.api.call('setLeaveMembers', call(move)),
+    };
+  });
 
   constructor() {
     effect(() => {
@@ -168,12 +159,6 @@ export class LeavePlans {
       this.reload();
       this.store.dispatch(peopleStore.load({ input: {}, keep: true }));
       this.store.dispatch(payItemsStore.load({ input: {}, keep: true }));
-    });
-    // What was shown no longer holds once somebody else is chosen.
-    effect(() => {
-      this.chosen();
-      this.from();
-      this.effect.set(null);
     });
     inject(DestroyRef).onDestroy(inject(Keys).add({ keys: 'n', label: 'Add a plan', run: () => this.mayPrepare() && this.begin('new') }));
   }
@@ -197,8 +182,6 @@ export class LeavePlans {
     this.open.set(null);
     this.problem.set(null);
     this.ending.set(ending);
-    this.from.set(this.today());
-    this.chosen.set(new Set());
     this.moving.set(plan);
   }
 
@@ -218,21 +201,6 @@ export class LeavePlans {
       : inIt;
   }
 
-  protected preview(plan: LeavePlanView): void {
-    this.problem.set(null);
-    this.api.rehearse('setLeaveMembers', this.call(plan)).subscribe({
-      next: (effect) => this.effect.set(effect),
-      error: (error: unknown) => this.problem.set(problemOf(error)),
-    });
-  }
-
-  protected save(plan: LeavePlanView): void {
-    this.api.call('setLeaveMembers', this.call(plan)).subscribe({
-      next: () => this.done(),
-      error: (error: unknown) => this.problem.set(problemOf(error)),
-    });
-  }
-
   protected remove(plan: LeavePlanView): void {
     this.api.call('removeLeavePlan', { path: { id: plan.id } }).subscribe({
       next: () => this.done(),
@@ -245,10 +213,6 @@ export class LeavePlans {
     this.moving.set(null);
     this.problem.set(null);
     this.reload();
-  }
-
-  private call(plan: LeavePlanView) {
-    return { path: { id: plan.id }, body: { personIds: [...this.chosen()], from: this.from(), end: this.ending() } };
   }
 
   private reload(): void {

@@ -7,7 +7,7 @@ import { AgGridAngular } from 'ag-grid-angular';
 import type { CellEditRequestEvent, ColDef, GridApi } from 'ag-grid-community';
 import { Api, problemOf } from '../api/api';
 import { EffectOnRuns } from '../kit/effect';
-import { gridTheme, pastedColumn } from '../kit/grid';
+import { pastedColumn } from '../kit/grid';
 import { Problem } from '../kit/problem';
 import { peopleStore } from '../people/people.store';
 import { selectEmployer } from '../session/session.store';
@@ -61,13 +61,10 @@ const END = '-';
       </div>
       <ag-grid-angular
         class="grid"
-        [theme]="theme"
         [columnDefs]="columns()"
         [rowData]="rows()"
         [getRowId]="rowId"
         [quickFilterText]="text()"
-        [readOnlyEdit]="true"
-        [enterNavigatesVerticallyAfterEdit]="true"
         [isExternalFilterPresent]="filtering"
         [doesExternalFilterPass]="passes"
         (gridReady)="grid = $event.api"
@@ -130,7 +127,6 @@ export class ItemHolders {
   private readonly employer = this.store.selectSignal(selectEmployer);
   private readonly people = this.store.selectSignal(peopleStore.selectData);
   protected grid: GridApi<Row> | undefined;
-  protected readonly theme = gridTheme;
   protected readonly from = signal('');
   protected readonly shown = signal<'all' | 'has' | 'has-not'>('all');
   protected readonly text = signal('');

@@ -1,38 +1,9 @@
-import type { OpenPoint, Changed, Sheet, SheetRow } from '@woodruff/contract';
+import type { OpenPoint, Changed } from '@woodruff/contract';
+import { sheetOf, sheetRow as row, TOTALS as totals } from '../../testing/sheet';
 import { notTaken } from './entries';
 import { runActions, runFeature, withEntry, pointsAfter } from './pay-runs.store';
 
-const totals = {
-  gross: 0,
-  reimbursements: 0,
-  benefitsInKind: 0,
-  deductions: 0,
-  taxes: 0,
-  net: 100,
-  employerTaxes: 0,
-  employerContributions: 0,
-  employerCost: 0,
-};
-const row = (payslipId: string, more: Partial<SheetRow> = {}): SheetRow => ({
-  payslipId,
-  personId: payslipId,
-  name: payslipId,
-  code: payslipId,
-  department: '',
-  included: true,
-  version: 1,
-  hourly: true,
-  rates: [],
-  pieces: [],
-  hours: {},
-  oneOffs: 0,
-  edits: {},
-  totals,
-  previousNet: null,
-  points: 0,
-  ...more,
-});
-const sheet = { run: { id: 'run', version: 3 }, rows: [row('a'), row('b')], points: [] } as unknown as Sheet;
+const sheet = sheetOf([row('a'), row('b')]);
 const { reducer } = runFeature;
 const opened = reducer(reducer(undefined, runActions.open({ runId: 'run' })), runActions.sheetLoaded({ sheet }));
 

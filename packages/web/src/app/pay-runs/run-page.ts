@@ -28,7 +28,8 @@ import { RunActs, type Act } from './run-acts';
 import { RunDifferences } from './run-differences';
 import { RunPoints } from './run-points';
 import { RunReview } from './run-review';
-import { COLUMN_SETS, RunSheet, type ColumnSet, type Filter } from './run-sheet';
+import { RunSheet, type Filter } from './run-sheet';
+import { COLUMN_SETS, type ColumnSet } from './sheet-columns';
 
 type View = 'sheet' | 'points' | 'review' | 'differences' | 'not-in';
 

@@ -1,46 +1,20 @@
 import { ChangeDetectionStrategy, Component, computed, effect, HostListener, inject, input, untracked } from '@angular/core';
 import { Store } from '@ngrx/store';
-import { minorOf } from '@woodruff/core';
-import type { Totals } from '@woodruff/core';
 import type { Sheet, SheetRow } from '@woodruff/contract';
 import { AgGridAngular } from 'ag-grid-angular';
 import type {
   CellClickedEvent,
   CellEditRequestEvent,
   CellKeyDownEvent,
-  ColDef,
-  ColGroupDef,
   FullWidthCellKeyDownEvent,
   GridApi,
   RowClassParams,
 } from 'ag-grid-community';
-import { gridTheme } from '../kit/grid';
-import { MoneyPipe, signed } from '../kit/words';
+import '../kit/grid';
 import { workingActions, workingFeature } from '../working/working.store';
 import { notTaken, readAmount, readBlock, readHours, readPieces } from './entries';
 import { runActions, runFeature, type Entry, type HeldCell } from './pay-runs.store';
-
-/** The figures of the sheet that open to their working. */
-const FIGURES: { column: keyof Totals; key: string; label: string; group: string }[] = [
-  { column: 'gross', key: 'gross', label: 'Gross', group: 'Pay' },
-  { column: 'deductions', key: 'deductions', label: 'Deductions', group: 'Comes off' },
-  { column: 'taxes', key: 'taxes', label: 'Taxes', group: 'Comes off' },
-  { column: 'net', key: 'net', label: 'Net pay', group: 'Net' },
-];
-
-/** Figures that only the set of money shows. */
-const MORE_FIGURES: typeof FIGURES = [
-  { column: 'reimbursements', key: 'reimbursements', label: 'Reimbursed', group: 'Pay' },
-  { column: 'benefitsInKind', key: 'benefits-in-kind', label: 'In kind', group: 'Pay' },
-  { column: 'employerTaxes', key: 'employer-taxes', label: 'Taxes', group: 'Employer' },
-  { column: 'employerContributions', key: 'employer-contributions', label: 'Contributions', group: 'Employer' },
-  { column: 'employerCost', key: 'employer-cost', label: 'Cost', group: 'Employer' },
-];
-const ALL_FIGURES = [...FIGURES, ...MORE_FIGURES];
-
-/** Sets of columns to choose from. */
-export const COLUMN_SETS = { all: 'hours and money', hours: 'hours', money: 'money and cost' };
-export type ColumnSet = keyof typeof COLUMN_SETS;
+import { ALL_FIGURES, onlyTyped, sheetColumns, takesHours, type ColumnSet } from './sheet-columns';
 
 /** As many rows as are filled at once without a second thought. */
 const MOST_FILLED = 200;
@@ -55,15 +29,10 @@ export type Filter = 'all' | 'changed' | 'points' | 'edited';
   template: `
     <ag-grid-angular
       class="grid"
-      [theme]="theme"
-      [animateRows]="false"
-      [suppressRowTransform]="true"
       [columnDefs]="columns()"
       [rowData]="initialRows()"
       [getRowId]="rowId"
       [getRowClass]="rowClass"
-      [readOnlyEdit]="true"
-      [enterNavigatesVerticallyAfterEdit]="true"
       [enterNavigatesVertically]="false"
       [suppressColumnVirtualisation]="true"
       [isExternalFilterPresent]="filtering"
@@ -87,7 +56,6 @@ export class RunSheet {
   readonly editable = input(false);
   /** Code of the item on which amounts typed into the column of one-offs are paid. */
   readonly oneOffItem = input('');
-  protected readonly theme = gridTheme;
   protected api: GridApi<SheetRow> | undefined;
   private readonly held = this.store.selectSignal(runFeature.selectHeld);
   private readonly lastRow = this.store.selectSignal(runFeature.selectLastRow);
@@ -105,105 +73,16 @@ export class RunSheet {
     () => `${this.sheet().run.id} ${this.sheet().rows.length} ${this.lastRow() === null ? this.sheet().run.version : 'edited'}`,
   );
 
-  protected readonly columns = computed((): (ColDef<SheetRow> | ColGroupDef<SheetRow>)[] => {
-    const { hourColumns } = untracked(() => this.sheet());
-    const editable = this.editable();
-    const set = this.set();
-    return [
-      {
-        headerName: 'Person',
-        colId: 'person',
-        field: 'name',
-        width: 150,
-        minWidth: 120,
-        resizable: true,
-        cellClass: 'figure-cell',
-        valueFormatter: ({ data }) => `${data?.name ?? ''}${data?.points ? ' ◇' : ''}`,
-      },
-      { headerName: 'Department', colId: 'department', field: 'department', width: 120, hide: set === 'all' },
-      {
-        headerName: 'Hours',
-        headerClass: 'group-start',
-        children: (set === 'money' ? [] : hourColumns).map(({ key, label, pieces }, index): ColDef<SheetRow> => ({
-          headerName: label,
-          colId: `hours ${key}`,
-          flex: 1,
-          minWidth: 58,
-          headerClass: index === 0 ? 'figures group-start' : 'figures',
-          editable: ({ data }) => editable && this.takes(data, key, pieces),
-          valueGetter: ({ data }) => this.shown(data, `hours ${key}`) ?? data?.hours[key] ?? '',
-          valueFormatter: ({ value, data }) =>
-            value ? (isFigure(value) ? Number(value).toFixed(2) : String(value)) : this.takes(data, key, pieces) ? '–' : '',
-          cellClass: ({ data }) => [
-            'figures',
-            index === 0 ? 'group-start' : '',
-            editable && this.takes(data, key, pieces) ? 'entry-cell' : '',
-            data?.edits.hours?.[key] !== undefined ? 'corner' : '',
-            this.faultClass(data, `hours ${key}`),
-          ],
-        })),
-      },
-      {
-        headerName: 'Pay',
-        headerClass: 'group-start',
-        children: [
-          {
-            headerName: 'One-offs',
-            colId: 'one-offs',
-            hide: set === 'money',
-            flex: 1,
-            minWidth: 64,
-            headerClass: 'figures group-start',
-            editable: ({ data }) => editable && !!this.oneOffItem() && onlyTyped(data),
-            valueGetter: ({ data }) => this.shown(data, 'one-offs') ?? (data?.oneOffs ? new MoneyPipe().transform(data.oneOffs) : ''),
-            valueFormatter: ({ value }) => String(value || '–'),
-            cellClass: ({ data }) => [
-              'figures',
-              'group-start',
-              editable ? 'entry-cell' : '',
-              data?.edits.oneOffs?.length ? 'corner' : '',
-              this.faultClass(data, 'one-offs'),
-            ],
-          },
-          this.figureColumn(FIGURES[0]!, set === 'money'),
-          ...(set === 'money' ? MORE_FIGURES.slice(0, 2).map((figure) => this.figureColumn(figure, false)) : []),
-        ],
-      },
-      {
-        headerName: 'Comes off',
-        headerClass: 'group-start',
-        children: set === 'hours' ? [] : [this.figureColumn(FIGURES[1]!, true), this.figureColumn(FIGURES[2]!, false)],
-      },
-      {
-        headerName: 'Employer',
-        headerClass: 'group-start',
-        children: set === 'money' ? MORE_FIGURES.slice(2).map((figure, index) => this.figureColumn(figure, index === 0)) : [],
-      },
-      {
-        headerName: 'Net',
-        headerClass: 'group-start',
-        children: [
-          this.figureColumn(FIGURES[3]!, true),
-          {
-            headerName: 'Since last',
-            colId: 'since',
-            flex: 1,
-            minWidth: 74,
-            cellClass: 'figures figure-cell muted',
-            headerClass: 'figures',
-            comparator: (a: number, b: number) => a - b,
-            valueGetter: ({ data }) => (data?.previousNet === null || !data ? null : data.totals.net - data.previousNet),
-            valueFormatter: ({ value, data }) =>
-              value === null || !data?.included
-                ? data?.included && data.previousNet === null && data.totals.net >= 0
-                  ? 'new'
-                  : ''
-                : signed(Number(value)),
-          },
-        ],
-      },
-    ];
-  });
+  protected readonly columns = computed(() =>
+    sheetColumns({
+      hourColumns: untracked(() => this.sheet()).hourColumns,
+      set: this.set(),
+      editable: this.editable(),
+      oneOffsTaken: () => !!this.oneOffItem(),
+      shown: (row, column) => this.heldCell(row, column)?.typed,
+      faulty: (row, column) => !!this.heldCell(row, column)?.fault,
+    }),
+  );
 
   protected readonly rowId = ({ data }: { data: SheetRow }): string => data.payslipId;
   protected readonly rowClass = ({ data }: RowClassParams<SheetRow>): string =>
@@ -272,13 +151,6 @@ export class RunSheet {
       pressed.preventDefault();
       this.open(event.data, column);
     }
-    if (
-      (pressed.key === 'Delete' || pressed.key === 'Backspace') &&
-      !this.editing() &&
-      this.editable() &&
-      (column.startsWith('hours ') || column === 'one-offs')
-    )
-      this.enter(event.data, column, '');
     // As in a spreadsheet: Ctrl+D takes what stands above; with Shift what stands here goes down to the last row shown.
     if (
       pressed.ctrlKey &&
@@ -326,7 +198,7 @@ export class RunSheet {
       );
     for (let index = down ? rowIndex + 1 : rowIndex; index <= last; index++) {
       const row = rowAt(index);
-      const takes = row && (column === 'one-offs' ? onlyTyped(row) : this.takes(row, column.slice('hours '.length), false));
+      const takes = row && (column === 'one-offs' ? onlyTyped(row) : takesHours(row, column.slice('hours '.length), false));
       if (row && takes) this.enter(row, column, typed);
     }
   }
@@ -360,35 +232,8 @@ export class RunSheet {
     this.store.dispatch(workingActions.open({ frame, anew: true }));
   }
 
-  private figureColumn(figure: (typeof FIGURES)[number], first: boolean): ColDef<SheetRow> {
-    return {
-      headerName: figure.label,
-      colId: figure.column,
-      flex: 1.1,
-      minWidth: 72,
-      headerClass: first ? 'figures group-start' : 'figures',
-      cellClass: ({ data }) => [
-        'figures',
-        'figure-cell',
-        first ? 'group-start' : '',
-        figure.column === 'taxes' && data?.edits.overrides?.length ? 'corner' : '',
-      ],
-      valueGetter: ({ data }) => data?.totals[figure.column] ?? 0,
-      valueFormatter: ({ value, data }) => (data?.included === false ? '' : new MoneyPipe().transform(Number(value), 'dash')),
-    };
-  }
-
-  private takes(row: SheetRow | undefined, key: string, pieces: boolean): boolean {
-    if (!row?.included) return false;
-    return pieces ? row.pieces.includes(key) : row.hourly && (!key.includes('@') || row.rates.includes(key.split('@')[1] ?? ''));
-  }
-
-  private shown(row: SheetRow | undefined, column: string): string | undefined {
-    return this.held().find((cell) => cell.payslipId === row?.payslipId && cell.column === column)?.typed;
-  }
-
-  private faultClass(row: SheetRow | undefined, column: string): string {
-    return this.held().some((cell) => cell.fault && cell.payslipId === row?.payslipId && cell.column === column) ? 'error' : '';
+  private heldCell(row: SheetRow | undefined, column: string): HeldCell | undefined {
+    return this.held().find((cell) => cell.payslipId === row?.payslipId && cell.column === column);
   }
 
   private entryColumns(): string[] {
@@ -399,12 +244,3 @@ export class RunSheet {
     return (this.api?.getEditingCells().length ?? 0) > 0;
   }
 }
-
-const isFigure = (value: unknown): boolean => typeof value === 'string' && /^\d+(\.\d+)?$/.test(value);
-
-/** The column holds one amount; a payslip with several one-offs is edited beside the sheet. */
-const onlyTyped = (row: SheetRow | undefined): boolean =>
-  !!row?.included &&
-  (row.edits.oneOffs ?? []).every((oneOff) => oneOff.id === 'sheet') &&
-  (row.oneOffs === 0 ||
-    (row.edits.oneOffs?.length === 1 && Math.abs(row.oneOffs) === Math.abs(minorOf(row.edits.oneOffs[0]?.amount ?? '0'))));

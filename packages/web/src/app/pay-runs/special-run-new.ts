@@ -7,7 +7,7 @@ import { minorOf, written } from '@woodruff/core';
 import { AgGridAngular } from 'ag-grid-angular';
 import type { CellEditRequestEvent, ColDef, GridApi, RowSelectedEvent } from 'ag-grid-community';
 import { Api, problemOf } from '../api/api';
-import { gridTheme, pastedColumn } from '../kit/grid';
+import { pastedColumn } from '../kit/grid';
 import { Problem } from '../kit/problem';
 import { payItemsStore } from '../pay-items/pay-items.store';
 import { employerStore, peopleStore } from '../people/people.store';
@@ -94,13 +94,10 @@ interface Row {
       <wr-problem [problem]="problem()" />
       <ag-grid-angular
         class="grid"
-        [theme]="theme"
         [columnDefs]="columns"
         [rowData]="rows()"
         [getRowId]="rowId"
         [rowSelection]="selection"
-        [readOnlyEdit]="true"
-        [enterNavigatesVerticallyAfterEdit]="true"
         (gridReady)="grid = $event.api"
         (firstDataRendered)="person() && $event.api.selectAll()"
         (rowSelected)="selected($event)"
@@ -151,7 +148,6 @@ export class SpecialRunNew {
   readonly on = input('', { transform: (value: string | undefined) => value ?? '' });
   protected readonly problem = signal<ProblemDetail | null>(null);
   protected grid: GridApi<Row> | undefined;
-  protected readonly theme = gridTheme;
   protected readonly selection = { mode: 'multiRow' as const, headerCheckbox: true, checkboxes: true };
   protected readonly scheduleId = signal('');
   protected readonly which = signal('none');

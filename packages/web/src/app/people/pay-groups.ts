@@ -1,26 +1,24 @@
 import { ChangeDetectionStrategy, Component, computed, DestroyRef, effect, inject, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
-import type { Effect, Group, GroupEffect, ProblemDetail } from '@woodruff/contract';
+import type { Group, ProblemDetail } from '@woodruff/contract';
 import { writtenDecimal } from '@woodruff/core';
 import { forkJoin } from 'rxjs';
 import { Api, problemOf } from '../api/api';
-import { EffectOnRuns } from '../kit/effect';
 import { Keys } from '../kit/keys';
-import { PeoplePicker } from '../kit/people-picker';
 import { Problem } from '../kit/problem';
 import { termsNow } from '../leave/leave-words';
 import { leaveStore } from '../leave/leave.store';
 import { payItemsStore } from '../pay-items/pay-items.store';
 import { selectEmployer, selectMayPrepare } from '../session/session.store';
-import { GroupEffectTable } from './group-effect';
 import { GroupForm } from './group-form';
-import { employerStore, groupsStore, peopleStore } from './people.store';
+import { MovingPeople, type Mover } from './moving-people';
+import { employerStore, groupsStore } from './people.store';
 
 /** Groups: what each supplies to its people, who is in it, and who has something of their own. */
 @Component({
   selector: 'wr-pay-groups',
-  imports: [EffectOnRuns, GroupEffectTable, GroupForm, PeoplePicker, Problem, RouterLink],
+  imports: [GroupForm, MovingPeople, Problem, RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <main class="page">
@@ -61,35 +59,16 @@ import { employerStore, groupsStore, peopleStore } from './people.store';
             <p class="muted">{{ supplies(group) }}</p>
           }
           @if (moving() === group.id) {
-            <div class="panel-form">
-              <wr-people-picker
-                [people]="everybody() ?? []"
-                [except]="inIt()"
-                [from]="from()"
-                (fromChange)="from.set($event); forget()"
-                [chosen]="chosen()"
-                (chosenChange)="chosen.set($event); forget()"
-                [label]="'People to move to ' + group.name"
-              />
-              @if (effect(); as effect) {
-                <wr-group-effect [effect]="effect" />
-              }
-              @if (runs(); as runs) {
-                <wr-effect [effect]="runs" />
-              }
-              <div class="form-actions">
-                @if (effect()) {
-                  <button class="main-action" type="button" (click)="saveMove(group)">
-                    Move {{ chosen().size }} {{ chosen().size === 1 ? 'person' : 'people' }} to {{ group.name }}
-                  </button>
-                } @else {
-                  <button class="main-action" type="button" [disabled]="!chosen().size" (click)="preview(group)">
-                    Show what it changes
-                  </button>
-                }
-                <button class="quiet" type="button" (click)="moving.set(null)">Leave them where they are</button>
-              </div>
-            </div>
+            <wr-moving-people
+              verb="Move"
+              [where]="'to ' + group.name"
+              [label]="'People to move to ' + group.name"
+              leaving="Leave them where they are"
+              [except]="inIt()"
+              [mover]="mover()"
+              (moved)="done()"
+              (left)="moving.set(null)"
+            />
           }
           @if (group.members.length) {
             <details>
@@ -145,17 +124,12 @@ export class PayGroups {
   protected readonly loadProblem = this.store.selectSignal(groupsStore.selectProblem);
   private readonly employer = this.store.selectSignal(employerStore.selectData);
   private readonly items = this.store.selectSignal(payItemsStore.selectData);
-  protected readonly everybody = this.store.selectSignal(peopleStore.selectData);
   private readonly leave = this.store.selectSignal(leaveStore.selectData);
   protected readonly problem = signal<ProblemDetail | null>(null);
   /** The group whose form is open. */
   protected readonly open = signal<string | null>(null);
   /** The group that people are being moved to. */
   protected readonly moving = signal<string | null>(null);
-  protected readonly from = signal('');
-  protected readonly chosen = signal<ReadonlySet<string>>(new Set());
-  protected readonly effect = signal<GroupEffect | null>(null);
-  protected readonly runs = signal<Effect | null>(null);
   /** Who is in the group already. */
   protected readonly inIt = computed(
     () =>
@@ -165,16 +139,22 @@ export class PayGroups {
           ?.members.map((member) => member.personId),
       ),
   );
+  protected readonly mover = computed((): Mover => {
+    const path = { id: this.moving() ?? '' };
+    return {
+      look: (body) =>
+        forkJoin({ group: this.api.call('checkMove', { path, body }), runs: this.api.rehearse('moveToGroup', { path, body }) }),
+      save: (body) => this.api.call('moveToGroup', { path, body }),
+    };
+  });
 
   constructor() {
     effect(() => {
       if (!this.session()) return;
-      this.from.set(this.session()?.today ?? '');
       this.reload();
       this.store.dispatch(payItemsStore.load({ input: {}, keep: true }));
       this.store.dispatch(employerStore.load({ input: {}, keep: true }));
       this.store.dispatch(leaveStore.load({ input: {}, keep: true }));
-      this.store.dispatch(peopleStore.load({ input: {}, keep: true }));
     });
     inject(DestroyRef).onDestroy(
       inject(Keys).add({ keys: 'n', label: 'Add a group', run: () => this.mayPrepare() && this.open.set('new') }),
@@ -221,33 +201,7 @@ export class PayGroups {
 
   protected move(group: Group): void {
     this.open.set(null);
-    this.chosen.set(new Set());
-    this.forget();
     this.moving.set(group.id);
-  }
-
-  protected forget(): void {
-    this.effect.set(null);
-    this.runs.set(null);
-  }
-
-  protected preview(group: Group): void {
-    this.problem.set(null);
-    const call = this.moved(group);
-    forkJoin({ effect: this.api.call('checkMove', call), runs: this.api.rehearse('moveToGroup', call) }).subscribe({
-      next: ({ effect, runs }) => {
-        this.effect.set(effect);
-        this.runs.set(runs);
-      },
-      error: (error: unknown) => this.problem.set(problemOf(error)),
-    });
-  }
-
-  protected saveMove(group: Group): void {
-    this.api.call('moveToGroup', this.moved(group)).subscribe({
-      next: () => this.done(),
-      error: (error: unknown) => this.problem.set(problemOf(error)),
-    });
   }
 
   protected remove(group: Group): void {
@@ -266,9 +220,5 @@ export class PayGroups {
 
   private reload(): void {
     this.store.dispatch(groupsStore.load({ input: {}, keep: true }));
-  }
-
-  private moved(group: Group) {
-    return { path: { id: group.id }, body: { personIds: [...this.chosen()], from: this.from() } };
   }
 }

@@ -6,7 +6,7 @@ import { writtenDate } from '@woodruff/core';
 import { AgGridAngular } from 'ag-grid-angular';
 import type { CellKeyDownEvent, ColDef, FullWidthCellKeyDownEvent, GridApi, GridReadyEvent, RowClickedEvent } from 'ag-grid-community';
 import { Api } from '../api/api';
-import { gridTheme } from '../kit/grid';
+import '../kit/grid';
 import { Keys } from '../kit/keys';
 import { Problem } from '../kit/problem';
 import { selectEmployer, selectMayPrepare } from '../session/session.store';
@@ -50,11 +50,9 @@ import { peopleStore } from './people.store';
         @if (rows.length) {
           <ag-grid-angular
             class="grid"
-            [theme]="theme"
             [columnDefs]="columns"
             [rowData]="rows"
             [quickFilterText]="text()"
-            [suppressCellFocus]="false"
             [getRowId]="rowId"
             (gridReady)="ready($event)"
             (rowClicked)="open($event)"
@@ -112,7 +110,6 @@ export class PeopleList {
   /** The person that was opened last: back returns to the same row. */
   readonly at = input('', { transform: (value: string | undefined) => value ?? '' });
   readonly order = input('', { transform: (value: string | undefined) => value ?? '' });
-  protected readonly theme = gridTheme;
   private readonly employer = this.store.selectSignal(selectEmployer);
   protected readonly mayPrepare = this.store.selectSignal(selectMayPrepare);
   private readonly all = this.store.selectSignal(peopleStore.selectData);

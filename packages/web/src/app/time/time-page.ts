@@ -8,7 +8,7 @@ import { AgGridAngular } from 'ag-grid-angular';
 import type { CellClickedEvent, CellEditRequestEvent, ColDef, GridApi } from 'ag-grid-community';
 import { catchError, concatMap, EMPTY, Subject, switchMap, tap, type Observable } from 'rxjs';
 import { Api, problemOf } from '../api/api';
-import { gridTheme } from '../kit/grid';
+import '../kit/grid';
 import { Problem } from '../kit/problem';
 import { DayPipe, PeriodPipe } from '../kit/words';
 import { notTaken, readBlock } from '../pay-runs/entries';
@@ -59,7 +59,6 @@ export class TimePageView {
   protected readonly forBackPay = signal(false);
   protected readonly act = signal<'return' | 'unlock' | null>(null);
   protected words = '';
-  protected readonly theme = gridTheme;
   protected grid: GridApi<TimeRow> | undefined;
   protected readonly rows = computed(() => this.page()?.rows.map((row) => this.newer()[row.personId] ?? row) ?? []);
   protected readonly editable = computed(() => this.mayPrepare() && !!this.page() && !this.page()!.locked);
