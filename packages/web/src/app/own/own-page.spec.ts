@@ -32,7 +32,11 @@ const PAYSLIP = {
   payDate: '2026-11-13',
   from: '2026-10-25',
   to: '2026-11-07',
-  lines: [line('ordinary', 'earning', 'Ordinary', 289_600), line('us.oasdi', 'tax', 'Social security', 17_955), line('us.oasdi.pay', 'base', 'Pay counted', 289_600)],
+  lines: [
+    line('ordinary', 'earning', 'Ordinary', 289_600),
+    line('us.oasdi', 'tax', 'Social security', 17_955),
+    line('us.oasdi.pay', 'base', 'Pay counted', 289_600),
+  ],
   totals: { net: 208_024 },
   leave: [{ plan: 'Vacation', balance: 14_145, figure: 'leave:vacation' }],
   workings: {
@@ -75,7 +79,10 @@ describe('An employee’s own view', () => {
   });
 
   it('opens an earlier payslip, and folds many', async () => {
-    const payslips = [paid('new', '2026-11-13'), ...Array.from({ length: 11 }, (_none, index) => paid(`p${index}`, `2026-0${(index % 9) + 1}-15`))];
+    const payslips = [
+      paid('new', '2026-11-13'),
+      ...Array.from({ length: 11 }, (_none, index) => paid(`p${index}`, `2026-0${(index % 9) + 1}-15`)),
+    ];
     const one = await shown({ payslips });
     expect(one.element.querySelectorAll('a[target="_blank"]').length).toBe(8);
     await one.press('All 12');

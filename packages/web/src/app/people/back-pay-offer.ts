@@ -155,13 +155,15 @@ export class BackPayOffer {
 
   constructor() {
     effect(() => this.from.set(this.begins()));
-    effect(() => {
+    effect((onCleanup) => {
       if (!this.from()) return;
       this.problem.set(null);
-      this.api.call('backPay', { body: this.asked() }).subscribe({
+      const answer = this.api.call('backPay', { body: this.asked() }).subscribe({
         next: (offer) => this.offer.set(offer),
         error: (error: unknown) => this.problem.set(problemOf(error)),
       });
+      // The answer to what was entered before does not come in over the newer one.
+      onCleanup(() => answer.unsubscribe());
     });
     this.store.dispatch(payItemsStore.load({ input: {}, keep: true }));
     this.store.dispatch(itemChoicesStore.load({ input: {}, keep: true }));

@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
 import { Problem } from '../kit/problem';
@@ -6,9 +6,11 @@ import { DayPipe, MoneyPipe } from '../kit/words';
 import { FigureWorking } from './figure-working';
 import { workingActions, workingFeature, type Frame } from './working.store';
 
-/** The panel on the right: how a figure came about, down to the fact, and back to the same place. */
 const LEAVE = 'Leave, in hours';
+/** As many people or posted lines as are shown at once: the sum stands above or below them all. */
+const AT_ONCE = 200;
 
+/** The panel on the right: how a figure came about, down to the fact, and back to the same place. */
 @Component({
   selector: 'wr-working-panel',
   imports: [DayPipe, FigureWorking, MoneyPipe, Problem, RouterLink],
@@ -46,9 +48,9 @@ const LEAVE = 'Leave, in hours';
           <h2 class="head">
             <span>{{ frame.title }}</span><span class="num">{{ totalOf(frame) | money }}</span>
           </h2>
-          <p class="muted">{{ frame.entries.length }} people, largest first</p>
+          <p class="muted">{{ frame.entries.length === 1 ? 'One person' : frame.entries.length + ' people, largest first' }}</p>
           <table class="lines">
-            @for (entry of frame.entries; track entry.payslipId) {
+            @for (entry of frame.entries.slice(0, shown()); track entry.payslipId) {
               <tr>
                 <td>
                   <button class="opens" type="button" (click)="openPerson(frame, entry)">{{ entry.name }} ›</button>
@@ -57,6 +59,9 @@ const LEAVE = 'Leave, in hours';
               </tr>
             }
           </table>
+          @if (frame.entries.length > shown()) {
+            <button class="quiet" type="button" (click)="more()">{{ moreWords(frame.entries.length) }}</button>
+          }
         }
         @case ('behind') {
           <h2 class="head">
@@ -65,7 +70,7 @@ const LEAVE = 'Leave, in hours';
           <p class="muted">{{ frame.note }}</p>
           @if (behind(); as behind) {
             <table class="lines">
-              @for (entry of behind.entries.slice(0, 400); track $index) {
+              @for (entry of behind.entries.slice(0, shown()); track $index) {
                 <tr>
                   <td>
                     <button class="opens" type="button" (click)="open({ kind: 'figure', payslipId: entry.payslipId, key: entry.code })">
@@ -82,11 +87,14 @@ const LEAVE = 'Leave, in hours';
               }
               @if (behind.entries.length) {
                 <tr class="sum">
-                  <td>{{ behind.entries.length }} entries</td>
+                  <td>{{ behind.entries.length }} {{ behind.entries.length === 1 ? 'entry' : 'entries' }}</td>
                   <td class="num">{{ behind.total | money }}</td>
                 </tr>
               }
             </table>
+            @if (behind.entries.length > shown()) {
+              <button class="quiet" type="button" (click)="more()">{{ moreWords(behind.entries.length) }}</button>
+            }
           } @else {
             <p class="muted">Looking into the ledger …</p>
           }
@@ -204,6 +212,8 @@ export class WorkingPanel {
   protected readonly difference = this.store.selectSignal(workingFeature.selectDifference);
   protected readonly behind = this.store.selectSignal(workingFeature.selectBehind);
   protected readonly problem = this.store.selectSignal(workingFeature.selectProblem);
+  /** A longer list unfolds; another frame begins folded. */
+  protected readonly shown = linkedSignal({ source: this.frame, computation: () => AT_ONCE });
   protected readonly payslip = computed(() => {
     const frame = this.frame();
     const payslip = this.loaded();
@@ -263,6 +273,14 @@ export class WorkingPanel {
 
   protected totalOf(frame: Extract<Frame, { kind: 'total' }>): number {
     return frame.entries.reduce((sum, entry) => sum + entry.amount, 0);
+  }
+
+  protected more(): void {
+    this.shown.update((shown) => shown * 4);
+  }
+
+  protected moreWords(all: number): string {
+    return `${this.shown()} of ${all} are shown: show ${Math.min(all, this.shown() * 4) - this.shown()} more`;
   }
 
   protected back(): void {
