@@ -1,3 +1,5 @@
+import { payItemSchema } from '@woodruff/contract';
+import { changePayItem, payItemPage } from '../pay-items/service';
 import { correctRate } from '../people/rates';
 import { setPayment } from '../people/payment';
 import { personPage } from '../people/service';
@@ -38,6 +40,19 @@ describe('A run before approval', () => {
     expect(review.history.map((one) => one.payDate)).toEqual(['2026-11-27', '2026-12-11']);
     // What the employer pays in all is what has to be there: net, taxes, deductions and contributions.
     expect(review.funding.reduce((all, one) => all + one.amount, 0)).toBe(totals.employerCost);
+  });
+
+  it('says to whom the money goes: people by how they are paid, agencies, and the payee that an item names', async () => {
+    const page = await payItemPage(scope, place.items['health']!);
+    const health = payItemSchema.parse({ ...page, goes: { payee: 'Alder Mutual', reference: 'Q-204' } });
+    await changePayItem(scope, place.items['health']!, { version: page.version, item: health });
+    const { funding } = await reviewOf(await place.scope(), run);
+    const to = (what: string) => funding.find((one) => one.what === what)?.to;
+    expect(to(page.name)).toBe('Alder Mutual, Q-204');
+    expect(to('Pennsylvania income tax')).toBe('State or locality');
+    expect(funding.some((one) => one.to === 'Tax agency')).toBeTrue();
+    // Nobody has an account yet: net pay is by cheque, and stands first, as the largest sum of its day.
+    expect(funding.filter((one) => one.code === null && one.to.endsWith('people')).map((one) => one.what)).toEqual(['Net pay by cheque']);
   });
 
   it('opens a line to its people, largest first, each with the figure', async () => {

@@ -237,6 +237,8 @@ const changesSince = (scope: Scope, compared: PayRun | null): Promise<Review['ch
       )
     : Promise.resolve([]);
 
+const TAXES = new Set(['tax', 'employer-tax']);
+
 /** What has to be paid because of this run, to whom, by when. */
 async function fundingOf(scope: Scope, run: PayRun): Promise<Review['funding']> {
   const nets = await select<{ method: string; amount: number; people: number }>(
@@ -272,8 +274,8 @@ async function fundingOf(scope: Scope, run: PayRun): Promise<Review['funding']> 
       .filter((line) => !federal.has(line.code) && line.amount !== 0)
       .map((line) => ({
         date: run.payDate,
-        to: line.payee ?? (line.kind === 'tax' || line.kind === 'employer-tax' ? 'State or locality' : 'Payee not named'),
-        what: `${line.label}${line.reference ? `, ${line.reference}` : ''}`,
+        to: [line.payee ?? (TAXES.has(line.kind) ? 'State or locality' : 'Payee not named'), line.reference].filter(Boolean).join(', '),
+        what: line.label,
         amount: line.amount,
         code: line.code,
       })),

@@ -29,7 +29,8 @@ import type { PersonRow } from '@woodruff/contract';
   `,
   styles: `
     .candidates {
-      columns: 3;
+      display: grid;
+      grid-template-columns: repeat(3, minmax(0, 1fr));
       max-height: 220px;
       overflow: auto;
       margin: 10px 0;
@@ -37,7 +38,6 @@ import type { PersonRow } from '@woodruff/contract';
     }
     .candidates .check {
       padding-top: 2px;
-      break-inside: avoid;
     }
     .entry {
       display: inline-block;
