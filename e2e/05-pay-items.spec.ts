@@ -68,7 +68,7 @@ test('an item for the first pay of the month says on the payslip why it is not t
   await page.goto(run);
   await page.getByRole('button', { name: 'More' }).click();
   await page.getByRole('button', { name: 'Work the run out again' }).click();
-  await page.locator('.ag-row').filter({ hasText: 'Ishaan Bellweather' }).locator('[col-id="person"]').click();
+  await page.locator('.ag-row').filter({ hasText: 'Bellweather, Ishaan' }).locator('[col-id="person"]').click();
   await expect(page.getByText('Only on the first pay date of the month; this is the second and last')).toBeVisible();
 });
 

@@ -75,7 +75,7 @@ test('an employer from nothing to its first approved run', async ({ page }) => {
 
   await page.goto('/today');
   await page.getByRole('button', { name: 'Start this run' }).click();
-  await expect(page.locator('.ag-row').first()).toContainText('Quentin Ashgrove', { timeout: 20_000 });
+  await expect(page.locator('.ag-row').first()).toContainText('Ashgrove, Quentin', { timeout: 20_000 });
   await expect(page.getByRole('contentinfo', { name: 'Totals of the run' })).toContainText('960.00');
   await page.getByRole('button', { name: 'Approve run' }).click();
   await page.getByRole('dialog').getByRole('button', { name: 'Approve run' }).click();

@@ -28,8 +28,11 @@ export const openWaitingRun = (page: Page): Promise<void> => openRunOf(page, '8 
 /** The run of those paid twice a month, which no test approves. */
 export const openMonthEndRun = (page: Page): Promise<void> => openRunOf(page, '16 – 30 Nov 2026, twice a month');
 
+/** Sheets are in the order of family names, which come first there. */
+const listed = (person: string): string => (person.includes(',') ? person : person.replace(/^(\S+) (.+)$/, '$2, $1'));
+
 export const cell = (page: Page, person: string, column: string): Locator =>
-  page.locator('.ag-row').filter({ hasText: person }).locator(`[col-id="${column}"]`);
+  page.locator('.ag-row').filter({ hasText: listed(person) }).locator(`[col-id="${column}"]`);
 
 /** Types into a cell as a clerk does: click it, type, Enter. */
 export async function type(page: Page, person: string, column: string, text: string): Promise<void> {

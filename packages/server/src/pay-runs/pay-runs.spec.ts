@@ -53,7 +53,7 @@ describe('A pay run', () => {
     const [proposal] = await proposals(await other.scope());
     expect(proposal).toEqual(jasmine.objectContaining({ from: '2026-11-22', to: '2026-12-05', payDate: '2026-12-11', people: 3 }));
     const sheet = await sheetOf(scope, run);
-    expect(sheet.rows.map((row) => row.name)).toEqual(['Hana Hourly', 'Sol Salaried', 'Xeno Seasonal']);
+    expect(sheet.rows.map((row) => row.name)).toEqual(['Hourly, Hana', 'Salaried, Sol', 'Seasonal, Xeno']);
     expect(sheet.notIn).toEqual([jasmine.objectContaining({ name: 'Una Unfinished', why: 'No rate of pay; No tax details' })]);
     expect(sheet.run.totals.gross).toBe(200_000 + 250_000);
   });

@@ -51,7 +51,7 @@ async function storedPayslip(scope: Scope, id: string): Promise<Stored> {
 export const payslipsOfRun = (scope: Scope, runId: string): Promise<Stored[]> =>
   select<Stored>(
     scope.database,
-    `${STORED} where y.run_id = :runId and y.included and r.employer_id = :employer order by p.given_name, p.family_name, p.code`,
+    `${STORED} where y.run_id = :runId and y.included and r.employer_id = :employer order by p.family_name, p.given_name, p.code`,
     { runId, employer: scope.employer.id },
   );
 

@@ -116,7 +116,7 @@ describe('An approved run', () => {
     await reversePayslip(scope, (await rowOf(run, place.people.salaried)).payslipId, 'cheque lost', false);
     const { replacementRun } = await reverseRun(scope, run, 'paid from the wrong account', true);
     await calculateRun(scope, replacementRun ?? '');
-    expect((await sheetOf(scope, replacementRun ?? '')).rows.map((row) => row.name).sort()).toContain('Hana Hourly');
+    expect((await sheetOf(scope, replacementRun ?? '')).rows.map((row) => row.name).sort()).toContain('Hourly, Hana');
     expect((await personPage(scope, place.people.hourly)).yearToDate.net).toBe(0);
     expect(await refusal(reverseRun(scope, run, 'again', false))).toContain('all are reversed already');
     expect(await balancesOutOfStep(scope)).toEqual([]);

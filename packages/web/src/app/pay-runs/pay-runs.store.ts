@@ -119,7 +119,7 @@ export const runFeature = createFeature({
         sheet: {
           ...state.sheet,
           run: { ...state.sheet.run, version: changed.runVersion },
-          points: pointsAfter(state.sheet.points, changed),
+          points: pointsAfter(state.sheet, changed),
           rows: state.sheet.rows.map((row) => (row.payslipId === payslipId ? changed.row : row)),
         },
       };
@@ -146,9 +146,11 @@ export const runFeature = createFeature({
   ),
 });
 
-/** An edit answers with the points it can have changed; all others stand as they were. */
-export const pointsAfter = (points: OpenPoint[], { row, points: now }: Changed): OpenPoint[] =>
-  [
+/** An edit answers with the points it can have changed; all others stand as they were, in the order of the sheet. */
+export function pointsAfter({ points, rows }: Pick<Sheet, 'points' | 'rows'>, { row, points: now }: Changed): OpenPoint[] {
+  const places = new Map(rows.map(({ payslipId }, index) => [payslipId, index]));
+  const placeOf = ({ payslipId }: OpenPoint): number => (payslipId === null ? -1 : (places.get(payslipId) ?? rows.length));
+  return [
     ...points.filter(
       (point) =>
         point.key.startsWith('gives-nothing:') ||
@@ -156,7 +158,8 @@ export const pointsAfter = (points: OpenPoint[], { row, points: now }: Changed):
         (point.payslipId !== null && point.payslipId !== row.payslipId && !point.key.startsWith('limit-is-zero:')),
     ),
     ...now,
-  ].sort((a, b) => (a.weight === b.weight ? a.who.localeCompare(b.who) : a.weight === 'stop' ? -1 : 1));
+  ].sort((a, b) => (a.weight === b.weight ? placeOf(a) - placeOf(b) : a.weight === 'stop' ? -1 : 1));
+}
 
 /** After so many milliseconds without an entry the sums of the run are asked for. */
 const PAUSE = 150;
