@@ -23,7 +23,8 @@ test('a wrong password says so and what to do', async ({ page: fresh }) => {
 test('hours typed in the sheet are worked out at once', async () => {
   await type(page, 'Bertil Amsden', 'hours overtime', '4.5');
   await expect(cell(page, 'Bertil Amsden', 'gross')).toHaveText('3,001.55');
-  // Enter went down: the next hours go to the next person.
+  // Enter went down: the next hours go to those below.
+  await page.keyboard.press('ArrowDown');
   await page.keyboard.press('ArrowDown');
   await page.keyboard.type('2');
   await page.keyboard.press('Enter');
@@ -32,7 +33,7 @@ test('hours typed in the sheet are worked out at once', async () => {
 
 test('letters in hours are told, and what was typed stays', async () => {
   await type(page, 'Edda Farrow', 'hours leave', 'eight');
-  await expect(page.getByRole('alert')).toContainText('Edda Farrow: “eight” was not taken');
+  await expect(page.getByRole('alert')).toContainText('Farrow, Edda: “eight” was not taken');
   await expect(cell(page, 'Edda Farrow', 'hours leave')).toHaveText('eight');
   await page.getByRole('button', { name: 'Close', exact: true }).click();
   await expect(cell(page, 'Edda Farrow', 'hours leave')).toHaveText('–');
@@ -74,7 +75,7 @@ test('a total opens to the people behind it, largest first', async () => {
     .getByRole('button', { name: /^Deductions/ })
     .click();
   await expect(panel(page)).toContainText('largest first');
-  await panel(page).getByRole('button', { name: 'Dario Culverhouse ›' }).click();
+  await panel(page).getByRole('button', { name: 'Culverhouse, Dario ›' }).click();
   await expect(panel(page)).toContainText('Child support');
 });
 

@@ -13,6 +13,7 @@ import {
 } from '../pay-runs';
 import { behindRunSchema, reviewSchema } from '../review';
 import { deliverySchema, outboxSchema } from '../mail';
+import { recalculationSchema } from '../pay-items';
 import { id, isoDate, signedAmount } from '../values';
 import { at, made, nothing, reason, type Endpoint } from './endpoint';
 
@@ -97,6 +98,13 @@ export const payRunsEndpoints = {
     needs: 'read',
     summary: 'How far the calculation is',
     answer: progressSchema,
+  },
+  recalculation: {
+    method: 'get',
+    path: `${at}/pay-runs/:id/recalculation`,
+    needs: 'read',
+    summary: 'What working the run out again changed the last time, payslip by payslip',
+    answer: recalculationSchema,
   },
   deleteRun: {
     method: 'delete',

@@ -15,6 +15,7 @@ import { ownView } from './migrations/0014-own-view';
 import { sheetSpeed } from './migrations/0015-sheet-speed';
 import { timeChanges } from './migrations/0016-time-changes';
 import { positions } from './migrations/0017-positions';
+import { recalculations } from './migrations/0018-recalculations';
 import { corrections } from './migrations/0010-corrections';
 import { peopleWhole } from './migrations/0005-people-whole';
 
@@ -36,6 +37,7 @@ const MIGRATIONS = [
   { name: '0015-sheet-speed', sql: sheetSpeed },
   { name: '0016-time-changes', sql: timeChanges },
   { name: '0017-positions', sql: positions },
+  { name: '0018-recalculations', sql: recalculations },
 ];
 
 /** Brings the database to the newest schema, each migration in a transaction of its own. Forward only. */

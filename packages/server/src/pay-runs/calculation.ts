@@ -7,6 +7,7 @@ import type { Scope } from '../users/scope';
 import { loadPeopleFacts, loadRunFacts } from './facts';
 import { PayRun } from './models';
 import { prepared } from './payslip-input';
+import { keepResults, noteWhatChanged } from './recalculation';
 import { RESULT_COLUMNS, resultRow, summaryOf } from './result';
 
 const BATCH = 200;
@@ -33,6 +34,7 @@ export async function calculateRun(
     );
     const payslips = await select<{ id: string }>(scope.database, 'select id from payslips where run_id = :runId', { runId });
     const ids = payslips.map(({ id }) => id);
+    await keepResults(scope, runId, transaction);
     await execute(scope.database, 'delete from payslip_results where run_id = :runId', { runId }, transaction);
     onProgress(0, ids.length);
     let done = 0;
@@ -43,6 +45,7 @@ export async function calculateRun(
       return text;
     });
     await copyInto(transaction, 'payslip_results', RESULT_COLUMNS, rows);
+    await noteWhatChanged(scope, runId, transaction);
     await execute(
       scope.database,
       `update pay_runs set state = 'open', facts_version = :version, version = version + 1 where id = :runId`,

@@ -2,6 +2,7 @@ import type { Effect } from '@woodruff/contract';
 import { computePayslip, type Payslip } from '@woodruff/core';
 import { select, within, type Transaction } from '../database/connection';
 import type { Scope } from '../users/scope';
+import { byWeight, effectOn, type Outcome } from './effect';
 import { loadPeopleFacts, loadRunFacts } from './facts';
 import { PayRun } from './models';
 import { inputOf } from './payslip-input';
@@ -83,46 +84,19 @@ function compared(runs: { id: string; payDate: string; before: Map<string, Input
     let touched = 0;
     for (const [payslipId, { name, input }] of run.after) {
       const earlier = run.before.get(payslipId)?.input ?? input;
-      const [was, is] =
-        JSON.stringify(earlier) === JSON.stringify(input) ? [undefined, undefined] : [computePayslip(earlier), computePayslip(input)];
-      const look = was && is ? newLooks(was, is) : [];
-      if (
-        !was ||
-        !is ||
-        (was.totals.net === is.totals.net &&
-          was.totals.employerCost === is.totals.employerCost &&
-          stopOf(was) === stopOf(is) &&
-          !look.length)
-      ) {
+      const same = JSON.stringify(earlier) === JSON.stringify(input);
+      const one = same ? null : effectOn(name, outcomeOf(computePayslip(earlier)), outcomeOf(computePayslip(input)));
+      if (!one) {
         effect.unchanged += 1;
         continue;
       }
       touched += 1;
-      effect.people.push({
-        name,
-        before: was.totals.net,
-        after: is.totals.net,
-        cost: is.totals.employerCost - was.totals.employerCost,
-        stop: stopOf(is),
-        look,
-      });
+      effect.people.push(one);
     }
     if (touched) effect.runs.push({ runId: run.id, label: run.payDate, people: touched });
   }
-  effect.people.sort(
-    (a, b) =>
-      Number(!!b.stop) - Number(!!a.stop) ||
-      Math.abs(b.after - b.before) - Math.abs(a.after - a.before) ||
-      b.look.length - a.look.length,
-  );
+  effect.people.sort(byWeight);
   return effect;
 }
 
-const stopOf = (payslip: Payslip): string | null => payslip.problems.find((problem) => problem.weight === 'stop')?.sentence ?? null;
-
-/** Points to look at that a payslip has after the change only; one that speaks of other figures is the same point. */
-function newLooks(was: Payslip, is: Payslip): string[] {
-  const nameOf = ({ code, item }: Payslip['problems'][number]): string => `${code} ${item ?? ''}`;
-  const known = new Set(was.problems.map(nameOf));
-  return is.problems.filter((problem) => problem.weight === 'look' && !known.has(nameOf(problem))).map((problem) => problem.sentence);
-}
+const outcomeOf = ({ totals, problems }: Payslip): Outcome => ({ net: totals.net, employerCost: totals.employerCost, problems });

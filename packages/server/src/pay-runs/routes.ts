@@ -15,6 +15,7 @@ import { acceptPoints, changePayslip, discardEdits, mustBeOpen, wouldLose } from
 import { compareRun, netWanted, payslipInputOf, payslipView, whyDifferent } from './payslips';
 import { netPaymentOf, payAgain } from './net-payments';
 import { importHours } from './hours-import';
+import { recalculationOf } from './recalculation';
 import { behindRun, reviewOf } from './review';
 import { listRuns, runTitle, runView, sheetOf } from './sheet';
 import { startSpecialRun } from './special';
@@ -59,6 +60,7 @@ export function payRunRoutes(handle: Handle, router: Router, database: Database,
     await takeInReadyPeople(scope, path('id'));
     return calculate(scope, path('id'));
   });
+  handle('recalculation', ({ scope, path }) => recalculationOf(scope, path('id')));
   handle('progress', ({ scope, path }) => progressOf(scope, path('id')));
   handle('deleteRun', ({ scope, path, query }) => deleteRun(scope, path('id'), query.time));
   handle('changePayslip', ({ scope, path, body }) => changePayslip(scope, path('id'), path('payslip'), body));

@@ -1,6 +1,7 @@
 import { groupDefaultsSchema, payItemSchema, timeSettingsSchema, type TimeLine } from '@woodruff/contract';
 import { payslipView } from '../pay-runs/payslips';
 import { openPoints, sheetOf } from '../pay-runs/sheet';
+import { recalculationOf } from '../pay-runs/recalculation';
 import { calculateRun, openRun } from '../pay-runs/calculation';
 import { rehearse } from '../pay-runs/rehearsal';
 import { deleteRun } from '../pay-runs/start';
@@ -264,6 +265,8 @@ describe('Time', () => {
     scope = await place.scope();
     await calculateRun(scope, run);
     expect(await earned(run, hourly)).toEqual(['ordinary 24.00 60000', 'overtime 6.00 22500']);
+    const [changed] = (await recalculationOf(scope, run))?.people ?? [];
+    expect([changed?.name, changed?.cost]).toEqual(['Hourly, Hana', effect.people[0]?.cost]);
   });
 
   it('refuses days outside the period, impossible hours, strangers and a version that is not the latest', async () => {

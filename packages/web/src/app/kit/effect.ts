@@ -4,44 +4,60 @@ import { DayPipe, MoneyPipe, SignedPipe } from './words';
 
 const SHOWN = 12;
 
+/** Net before and after, person by person, with what has to be mended or looked at. */
+@Component({
+  selector: 'wr-effect-people',
+  imports: [MoneyPipe, SignedPipe],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <table class="lines">
+      <tr>
+        <th>Person</th>
+        <th class="num">Net before</th>
+        <th class="num">Net after</th>
+        <th class="num">Change</th>
+        <th class="num">Employer pays</th>
+      </tr>
+      @for (person of shown(); track $index) {
+        <tr>
+          <td>
+            {{ person.name }}
+            @if (person.stop) {
+              <div class="error">{{ person.stop }}</div>
+            }
+            @for (sentence of person.look; track $index) {
+              <div class="look">◇ {{ sentence }}</div>
+            }
+          </td>
+          <td class="num">{{ person.before | money }}</td>
+          <td class="num">{{ person.after | money }}</td>
+          <td class="num">{{ person.after - person.before | signed }}</td>
+          <td class="num">{{ person.cost | signed }}</td>
+        </tr>
+      }
+    </table>
+    @if (people().length > shown().length) {
+      <button type="button" class="quiet" (click)="all.set(true)">Show all {{ people().length }}</button>
+    }
+  `,
+  styles: 'table { background: transparent; } .look { color: var(--ochre); max-width: 46ch; }',
+})
+export class EffectOnPeople {
+  readonly people = input.required<Effect['people']>();
+  protected readonly all = signal(false);
+  protected readonly shown = computed(() => (this.all() ? this.people() : this.people().slice(0, SHOWN)));
+}
+
 /** What a change of set-up would do to the open runs, person by person, before it is saved. */
 @Component({
   selector: 'wr-effect',
-  imports: [DayPipe, MoneyPipe, SignedPipe],
+  imports: [DayPipe, EffectOnPeople],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="notice" role="status">
       @if (effect().people.length) {
         <p>{{ sentence() }}</p>
-        <table class="lines">
-          <tr>
-            <th>Person</th>
-            <th class="num">Net before</th>
-            <th class="num">Net after</th>
-            <th class="num">Change</th>
-            <th class="num">Employer pays</th>
-          </tr>
-          @for (person of shown(); track $index) {
-            <tr>
-              <td>
-                {{ person.name }}
-                @if (person.stop) {
-                  <div class="error">{{ person.stop }}</div>
-                }
-                @for (sentence of person.look; track $index) {
-                  <div class="look">◇ {{ sentence }}</div>
-                }
-              </td>
-              <td class="num">{{ person.before | money }}</td>
-              <td class="num">{{ person.after | money }}</td>
-              <td class="num">{{ person.after - person.before | signed }}</td>
-              <td class="num">{{ person.cost | signed }}</td>
-            </tr>
-          }
-        </table>
-        @if (effect().people.length > shown().length) {
-          <button type="button" class="quiet" (click)="all.set(true)">Show all {{ effect().people.length }}</button>
-        }
+        <wr-effect-people [people]="effect().people" />
       } @else if (effect().unchanged) {
         No payslip in the open runs changes.
       } @else {
@@ -59,8 +75,6 @@ const SHOWN = 12;
 })
 export class EffectOnRuns {
   readonly effect = input.required<Effect>();
-  protected readonly all = signal(false);
-  protected readonly shown = computed(() => (this.all() ? this.effect().people : this.effect().people.slice(0, SHOWN)));
   protected readonly sentence = computed(() => {
     const { people, unchanged } = this.effect();
     const stopped = people.filter((person) => person.stop).length;

@@ -89,7 +89,9 @@ describe('Open points after an edit', () => {
     accepted: null,
   });
   const after = (before: OpenPoint[], now: OpenPoint[]) =>
-    pointsAfter({ points: before, rows: sheet.rows }, { row: { payslipId: 'a' }, points: now } as unknown as Parameters<typeof pointsAfter>[1]).map(({ key }) => key);
+    pointsAfter({ points: before, rows: sheet.rows }, { row: { payslipId: 'a' }, points: now } as unknown as Parameters<
+      typeof pointsAfter
+    >[1]).map(({ key }) => key);
 
   it('are those of the payslip as answered, and those of all others as they stood', () => {
     const before = [point('no-hours:a', 'a'), point('no-hours:b', 'b'), point('gives-nothing:x', null)];

@@ -2,7 +2,7 @@ import { inject, Injectable } from '@angular/core';
 import { Router } from '@angular/router';
 import { Actions, createEffect, ofType } from '@ngrx/effects';
 import { createActionGroup, createFeature, createReducer, emptyProps, on, props, Store } from '@ngrx/store';
-import type { BodyOf, Changed, Edits, OpenPoint, ProblemDetail, Progress, Run, Sheet, SheetRow } from '@woodruff/contract';
+import type { BodyOf, Changed, Edits, OpenPoint, ProblemDetail, Progress, Recalculation, Run, Sheet, SheetRow } from '@woodruff/contract';
 import { catchError, concatMap, debounceTime, EMPTY, exhaustMap, filter, map, Observable, of, switchMap, tap } from 'rxjs';
 import { Api, problemOf } from '../api/api';
 import { createPageStore } from '../api/page-store';
@@ -51,7 +51,10 @@ export const runActions = createActionGroup({
     Remove: props<{ runId: string; time: 'keep' | 'discard' }>(),
     Reverse: props<{ payslipId: string; reason: string; replace: boolean }>(),
     Reversed: props<{ payslipId: string; replacementRun: string | null }>(),
+    /** What working the run out again has changed. */
+    Recalculated: props<{ recalculation: Recalculation }>(),
     'Dismiss problem': emptyProps(),
+    'Dismiss recalculation': emptyProps(),
   },
 });
 
@@ -73,9 +76,20 @@ interface State {
   starting: boolean;
   approving: boolean;
   undo: { payslipId: string; before: Edits }[];
+  recalculation: Recalculation;
 }
 
-const initial: State = { sheet: null, lastRow: null, held: [], progress: null, problem: null, starting: false, approving: false, undo: [] };
+const initial: State = {
+  sheet: null,
+  lastRow: null,
+  held: [],
+  progress: null,
+  problem: null,
+  starting: false,
+  approving: false,
+  undo: [],
+  recalculation: null,
+};
 const without = (held: HeldCell[], payslipId: string | undefined, column: string | null | undefined): HeldCell[] =>
   held.filter((cell) => cell.payslipId !== payslipId || cell.column !== column);
 
@@ -138,10 +152,13 @@ export const runFeature = createFeature({
       ...state,
       problem: null,
       undo: [],
+      recalculation: null,
       progress: { state: 'waiting', done: 0, of: 0, message: null },
     })),
     on(runActions.approve, (state): State => ({ ...state, approving: true, problem: null })),
     on(runActions.approved, (state): State => ({ ...state, approving: false, undo: [] })),
+    on(runActions.recalculated, (state, { recalculation }): State => ({ ...state, recalculation })),
+    on(runActions.dismissRecalculation, (state): State => ({ ...state, recalculation: null })),
     on(runActions.dismissProblem, (state): State => ({ ...state, problem: null, held: state.held.filter((cell) => !cell.fault) })),
   ),
 });
@@ -249,6 +266,20 @@ export const runEffects = {
           const payslipId = state.openPayslip();
           return payslipId && loaded.type === runActions.sheetLoaded.type ? [loaded, workingActions.refresh({ payslipId })] : [loaded];
         }),
+      ),
+    { functional: true },
+  ),
+  whatChanged: createEffect(
+    (actions = inject(Actions), api = inject(Api)) =>
+      actions.pipe(
+        ofType(runActions.progress),
+        filter(({ progress }) => progress.state === 'done'),
+        switchMap(({ runId }) =>
+          api.call('recalculation', { path: { id: runId } }).pipe(
+            map((recalculation) => runActions.recalculated({ recalculation })),
+            catchError((error: unknown) => of(runActions.refused({ problem: problemOf(error) }))),
+          ),
+        ),
       ),
     { functional: true },
   ),

@@ -28,6 +28,7 @@ import { RunActs, type Act } from './run-acts';
 import { RunDifferences } from './run-differences';
 import { RunPoints } from './run-points';
 import { RunReview } from './run-review';
+import { RunAgain } from './run-again';
 import { RunSheet, type Filter } from './run-sheet';
 import { COLUMN_SETS, type ColumnSet } from './sheet-columns';
 
@@ -46,6 +47,7 @@ type View = 'sheet' | 'points' | 'review' | 'differences' | 'not-in';
     Problem,
     RouterLink,
     RunActs,
+    RunAgain,
     RunDifferences,
     RunPoints,
     RunReview,
@@ -74,6 +76,7 @@ export class RunPage {
   protected readonly sheet = computed(() => (this.loaded()?.run.id === this.id() ? this.loaded() : null));
   protected readonly progress = this.store.selectSignal(runFeature.selectProgress);
   protected readonly problem = this.store.selectSignal(runFeature.selectProblem);
+  protected readonly recalculation = this.store.selectSignal(runFeature.selectRecalculation);
   protected readonly approving = this.store.selectSignal(runFeature.selectApproving);
   protected readonly frame = panelOfPage();
   protected readonly payslip = this.store.selectSignal(workingFeature.selectPayslip);
@@ -211,6 +214,10 @@ export class RunPage {
   protected remove(): void {
     this.store.dispatch(runActions.remove({ runId: this.id(), time: this.timeGoes() }));
     this.modals.dismissAll();
+  }
+
+  protected dismissRecalculation(): void {
+    this.store.dispatch(runActions.dismissRecalculation());
   }
 
   protected dismiss(): void {
