@@ -82,6 +82,12 @@ test('a change of an item shows its effect on the open run before it is saved', 
   await page.getByRole('button', { name: /^Open points/ }).click();
   await expect(page.getByText('Set-up or paid amounts changed')).toBeVisible();
   await page.getByRole('button', { name: 'Work the run out again' }).click();
+  // What that changed is told, person by person, until it is closed.
+  const told = page.getByRole('status').filter({ hasText: 'Worked out again' });
+  await expect(told).toContainText(/payslips? (is|are) other than before/);
+  await expect(told.getByRole('row').nth(1)).toContainText(/[+−]/);
+  await told.getByRole('button', { name: 'Close' }).click();
+  await expect(told).toBeHidden();
   await expect(page.getByText('Set-up or paid amounts changed')).toBeHidden({ timeout: 15_000 });
 });
 

@@ -30,7 +30,7 @@ describe('A run worked out again', () => {
     const told = await recalculationOf(scope, run);
     expect([told?.changed, told?.unchanged]).toEqual([1, 2]);
     expect(told?.people).toEqual([
-      { name: 'Salaried, Sol', before: before.net, after: 0, cost: 0, stop: null, look: [jasmine.stringContaining('Loan: pay covers')] },
+      { name: 'Sol Salaried', before: before.net, after: 0, cost: 0, stop: null, look: [jasmine.stringContaining('Loan: pay covers')] },
     ]);
   });
 
@@ -39,7 +39,7 @@ describe('A run worked out again', () => {
     await changePayslip(scope, run, row.payslipId, { version: row.version, edits: { hours: { ordinary: '40.00' } } });
     await discardEdits(scope, run);
     await calculateRun(scope, run);
-    expect((await recalculationOf(scope, run))?.people.map((one) => [one.name, one.after])).toEqual([['Hourly, Hana', row.totals.net]]);
+    expect((await recalculationOf(scope, run))?.people.map((one) => [one.name, one.after])).toEqual([['Hana Hourly', row.totals.net]]);
     await calculateRun(scope, run);
     expect((await recalculationOf(scope, run))?.changed).toBe(0);
   });

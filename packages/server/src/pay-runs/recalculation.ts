@@ -37,7 +37,7 @@ export async function noteWhatChanged(scope: Scope, runId: string, transaction: 
     problemsBefore: Problem[] | null;
   }>(
     scope.database,
-    `select p.family_name || ', ' || p.given_name as name, x.net, x.employer_cost as "employerCost", x.problems,
+    `select p.given_name || ' ' || p.family_name as name, x.net, x.employer_cost as "employerCost", x.problems,
             b.net as "netBefore", b.employer_cost as "costBefore", b.problems as "problemsBefore"
      from payslip_results x join payslips y on y.id = x.payslip_id join people p on p.id = y.person_id left join results_before b on b.payslip_id = x.payslip_id
      where x.run_id = :runId and y.included and (b.net, b.employer_cost, b.problems) is distinct from (x.net, x.employer_cost, x.problems)

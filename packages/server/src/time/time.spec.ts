@@ -266,7 +266,7 @@ describe('Time', () => {
     await calculateRun(scope, run);
     expect(await earned(run, hourly)).toEqual(['ordinary 24.00 60000', 'overtime 6.00 22500']);
     const [changed] = (await recalculationOf(scope, run))?.people ?? [];
-    expect([changed?.name, changed?.cost]).toEqual(['Hourly, Hana', effect.people[0]?.cost]);
+    expect([changed?.name, changed?.cost]).toEqual(['Hana Hourly', effect.people[0]?.cost]);
   });
 
   it('refuses days outside the period, impossible hours, strangers and a version that is not the latest', async () => {
