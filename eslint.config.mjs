@@ -57,7 +57,10 @@ export default defineConfig(
   ),
   // The time at which something was approved is a fact of the machine, not a business date.
   {
-    files: ['packages/server/src/pay-runs/{adjustments,approval,corrections,whole-run}.ts', 'packages/server/src/people/{opening,dated-changes}.ts'],
+    files: [
+      'packages/server/src/pay-runs/{adjustments,approval,corrections,whole-run}.ts',
+      'packages/server/src/people/{opening,dated-changes}.ts',
+    ],
     rules: { 'no-restricted-syntax': 'off' },
   },
   {

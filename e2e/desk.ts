@@ -32,7 +32,10 @@ export const openMonthEndRun = (page: Page): Promise<void> => openRunOf(page, '1
 const listed = (person: string): string => (person.includes(',') ? person : person.replace(/^(\S+) (.+)$/, '$2, $1'));
 
 export const cell = (page: Page, person: string, column: string): Locator =>
-  page.locator('.ag-row').filter({ hasText: listed(person) }).locator(`[col-id="${column}"]`);
+  page
+    .locator('.ag-row')
+    .filter({ hasText: listed(person) })
+    .locator(`[col-id="${column}"]`);
 
 /** Types into a cell as a clerk does: click it, type, Enter. */
 export async function type(page: Page, person: string, column: string, text: string): Promise<void> {

@@ -17,7 +17,11 @@ describe('A file of leave balances', () => {
   beforeEach(async () => {
     place = await Workplace.make();
     scope = await place.scope();
-    const terms = leaveTermsSchema.parse({ name: 'Vacation', yearBegins: '01-01', earns: { by: 'period', steps: [{ fromMonths: 0, hours: '3.08' }] } });
+    const terms = leaveTermsSchema.parse({
+      name: 'Vacation',
+      yearBegins: '01-01',
+      earns: { by: 'period', steps: [{ fromMonths: 0, hours: '3.08' }] },
+    });
     const { id } = await addLeavePlan(scope, { code: 'vacation', from: '2026-01-01', terms });
     await setLeaveMembers(scope, id, { personIds: [place.people.hourly, place.people.salaried], from: '2026-01-01', end: false });
   });

@@ -136,10 +136,13 @@ interface Register {
   rows: (string | number)[][];
 }
 
+/** Columns before the figures: code, name, pay date, period. */
+const TEXTS = 5;
+
 /** One row per payslip; one column per code of line that occurs in the run, so that rows add up across. */
 async function registerOf(scope: Scope, runId: string): Promise<Register> {
   const run = await runView(scope, runId);
-  const payslips = (await payslipsOfRun(scope, runId)).map((stored) => viewOf(stored));
+  const payslips = (await payslipsOfRun(scope, runId)).map((stored) => ({ ...viewOf(stored), person: stored.code }));
   const codes = new Map<string, string>();
   for (const kind of MONEY_KINDS)
     for (const payslip of payslips)
@@ -154,6 +157,7 @@ async function registerOf(scope: Scope, runId: string): Promise<Register> {
   return {
     title: runTitle(run),
     columns: [
+      'Code',
       'Name',
       'Pay date',
       'Period from',
@@ -167,6 +171,7 @@ async function registerOf(scope: Scope, runId: string): Promise<Register> {
       'Cost to employer',
     ],
     rows: payslips.map((payslip) => [
+      payslip.person,
       payslip.name,
       payslip.payDate,
       payslip.from,
@@ -192,26 +197,23 @@ export async function registerCsv(scope: Scope, runId: string): Promise<string> 
 export async function registerXlsx(scope: Scope, runId: string): Promise<Buffer> {
   const register = await registerOf(scope, runId);
   const workbook = new ExcelJS.Workbook();
-  const page = workbook.addWorksheet('Register', { views: [{ state: 'frozen', xSplit: 1, ySplit: 3 }] });
+  const page = workbook.addWorksheet('Register', { views: [{ state: 'frozen', xSplit: 2, ySplit: 3 }] });
   page.addRow([`${scope.employer.name}: register, ${register.title}`]).font = { bold: true };
   page.addRow([]);
   page.addRow(register.columns).font = { bold: true };
-  for (const row of register.rows) page.addRow(row.map((value, index) => (index >= 4 ? Number(value) : value)));
+  for (const row of register.rows) page.addRow(row.map((value, index) => (index >= TEXTS ? Number(value) : value)));
   const first = 4;
   const last = page.rowCount;
-  const totals = page.addRow([
-    'Total',
-    '',
-    '',
-    '',
-    ...register.columns.slice(4).map((_column, index) => ({
-      formula: `SUM(${page.getColumn(index + 5).letter}${first}:${page.getColumn(index + 5).letter}${last})`,
-    })),
-  ]);
+  const totals = page.addRow(
+    register.columns.map((_column, index) => {
+      const { letter } = page.getColumn(index + 1);
+      return index >= TEXTS ? { formula: `SUM(${letter}${first}:${letter}${last})` } : index === 0 ? 'Total' : '';
+    }),
+  );
   totals.font = { bold: true };
   page.columns.forEach((column, index) => {
-    column.width = index === 0 ? 28 : 14;
-    if (index >= 4) column.numFmt = '#,##0.00';
+    column.width = index === 1 ? 28 : 14;
+    if (index >= TEXTS) column.numFmt = '#,##0.00';
   });
   return Buffer.from(await workbook.xlsx.writeBuffer());
 }

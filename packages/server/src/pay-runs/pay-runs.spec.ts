@@ -23,6 +23,7 @@ import { quarterlyReturn, yearEnd, behind } from '../returns/service';
 import { Jobs } from '../jobs/jobs';
 import { testDatabaseUrl } from '../testing/database';
 import { pino } from 'pino';
+import ExcelJS from 'exceljs';
 
 const codeOf = (error: unknown) => (error as { code: string }).code;
 const refused = async (work: Promise<unknown>): Promise<string> => work.then(() => 'not refused', codeOf);
@@ -259,8 +260,15 @@ describe('A pay run', () => {
     const csv = await registerCsv(scope, run);
     const [header = '', ...rows] = csv.trim().split('\n');
     const net = header.split(',').indexOf('Net');
+    expect(rows.map((row) => row.split(',')[0])).toEqual(['H1', 'S1', 'X1']);
     expect(rows.reduce((sum, row) => sum + Math.round(Number(row.split(',')[net]) * 100), 0)).toBe((await runView(scope, run)).totals.net);
-    expect((await registerXlsx(scope, run)).subarray(0, 2).toString()).toBe('PK');
+    const page = (await new ExcelJS.Workbook().xlsx.load((await registerXlsx(scope, run)).buffer as ArrayBuffer)).worksheets[0]!;
+    const column = page.getColumn(net + 1).letter;
+    expect(page.getCell(`${column}3`).value).toBe('Net');
+    expect([4, 5, 6].reduce((sum, row) => sum + Math.round(Number(page.getCell(`${column}${row}`).value) * 100), 0)).toBe(
+      (await runView(scope, run)).totals.net,
+    );
+    expect(page.getCell(`${column}7`).value).toEqual({ formula: `SUM(${column}4:${column}6)` } as never);
     const pdf = await payslipsPdf(scope, { run });
     expect(pdf.subarray(0, 5).toString()).toBe('%PDF-');
     expect((pdf.toString('latin1').match(/\/Type \/Page\b/g) ?? []).length).toBe(3);

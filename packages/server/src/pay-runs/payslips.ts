@@ -21,6 +21,7 @@ interface Stored {
   runId: string;
   personId: string;
   name: string;
+  code: string;
   state: PayslipView['state'];
   included: boolean;
   version: number;
@@ -35,7 +36,7 @@ interface Stored {
   replaces: string | null;
 }
 
-const STORED = `select y.id, y.run_id as "runId", y.person_id as "personId", p.given_name || ' ' || p.family_name as name, y.state, y.included, y.version, r.pay_date as "payDate",
+const STORED = `select y.id, y.run_id as "runId", y.person_id as "personId", p.given_name || ' ' || p.family_name as name, p.code, y.state, y.included, y.version, r.pay_date as "payDate",
     r.period_from as "from", r.period_to as "to", y.edits, x.lines, x.problems, x.input, r.compared_with as "comparedWith", y.replaces
   from payslips y join pay_runs r on r.id = y.run_id join people p on p.id = y.person_id join payslip_results x on x.payslip_id = coalesce(y.reverses, y.id)`;
 

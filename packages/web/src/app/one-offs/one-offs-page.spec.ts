@@ -1,4 +1,4 @@
-import type { OneOff, OneOffPage, PersonRow } from '@woodruff/contract';
+import type { OneOff, PersonRow } from '@woodruff/contract';
 import { part, refused, type Part } from '../../testing/part';
 import { peopleStore } from '../people/people.store';
 import { OneOffsPage } from './one-offs-page';
@@ -41,7 +41,7 @@ const PAGE = {
     { code: 'bonus', name: 'Bonus', kind: 'earning' },
     { code: 'tools', name: 'Tools paid back', kind: 'reimbursement' },
   ],
-} as unknown as OneOffPage;
+};
 
 describe('One-offs', () => {
   let shown: Part<OneOffsPage>;
