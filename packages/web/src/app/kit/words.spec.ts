@@ -1,4 +1,4 @@
-import { DayPipe, DecimalPipe, MoneyPipe, PeriodPipe, RunKindPipe, signed } from './words';
+import { DayPipe, DecimalPipe, listed, MoneyPipe, PeriodPipe, RunKindPipe, signed } from './words';
 
 describe('Words and figures', () => {
   it('money: grouped, a true minus sign, zero as a dash where asked for', () => {
@@ -22,6 +22,10 @@ describe('Words and figures', () => {
       new RunKindPipe().transform({ kind, schedule: 'Fortnightly' }),
     );
     expect(kinds).toEqual(['fortnightly', 'correction', 'opening balances']);
+  });
+  it('short sentences in one, with one capital', () => {
+    expect(listed(['No tax details', 'No national number'])).toBe('No tax details, no national number');
+    expect(listed([])).toBe('');
   });
   it('decimals keep the places they have', () => expect(new DecimalPipe().transform('1240.5')).toBe('1,240.5'));
 });

@@ -62,3 +62,7 @@ export class RunKindPipe implements PipeTransform {
     }[kind];
   }
 }
+
+/** Short sentences in one: “No tax details, no national number”. */
+export const listed = (sentences: readonly string[]): string =>
+  sentences.map((one, index) => (index === 0 ? one : one.charAt(0).toLowerCase() + one.slice(1))).join(', ');

@@ -9,6 +9,7 @@ import { Api } from '../api/api';
 import '../kit/grid';
 import { Keys } from '../kit/keys';
 import { Problem } from '../kit/problem';
+import { listed } from '../kit/words';
 import { selectEmployer, selectMayPrepare } from '../session/session.store';
 import { peopleStore } from './people.store';
 
@@ -155,7 +156,7 @@ export class PeopleList {
       width: 110,
       valueFormatter: ({ value }: { value?: string | null }) => (value ? writtenDate(value) : ''),
     },
-    { headerName: 'Missing', flex: 1.6, minWidth: 140, valueGetter: ({ data }) => data?.missing.join(', ') ?? '', cellClass: 'attention' },
+    { headerName: 'Missing', flex: 1.6, minWidth: 140, valueGetter: ({ data }) => listed(data?.missing ?? []), cellClass: 'attention' },
   ];
   protected readonly xlsx = computed(() => (this.employer(), this.calls.url('peopleXlsx')));
   protected readonly csv = computed(() => (this.employer(), this.calls.url('peopleCsv')));

@@ -5,7 +5,7 @@ import type { Proposal } from '@woodruff/contract';
 import { writtenPeriod } from '@woodruff/core';
 import { CostChart } from './cost-chart';
 import { Problem } from '../kit/problem';
-import { DayPipe, MoneyPipe, PeriodPipe, RunKindPipe } from '../kit/words';
+import { DayPipe, listed, MoneyPipe, PeriodPipe, RunKindPipe } from '../kit/words';
 import { runActions, runFeature } from '../pay-runs/pay-runs.store';
 import { selectEmployer, selectMayPrepare } from '../session/session.store';
 import { todayStore } from './today.store';
@@ -216,14 +216,12 @@ export class Today {
     return `${waiting === 1 ? 'One pay run is' : `${waiting} pay runs are`} waiting${data.unfinished.length ? `, ${data.unfinished.length} ${data.unfinished.length === 1 ? 'record is' : 'records are'} unfinished` : ''}`;
   });
 
+  protected readonly listed = listed;
+
   constructor() {
     effect(() => {
       if (this.employer()) this.store.dispatch(todayStore.load({ input: {} }));
     });
-  }
-
-  protected listed(missing: string[]): string {
-    return missing.map((fact, index) => (index === 0 ? fact : fact.charAt(0).toLowerCase() + fact.slice(1))).join(', ');
   }
 
   protected start({ scheduleId, from, to, payDate }: Proposal): void {
