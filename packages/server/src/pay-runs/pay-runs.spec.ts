@@ -3,14 +3,13 @@ import { computePayslip, type PayslipInput, type PayslipLine } from '@woodruff/c
 import fc from 'fast-check';
 import { execute, select } from '../database/connection';
 import { testDatabase } from '../testing/database';
-import { PERIOD, testApp, Visitor, Workplace } from '../testing/workplace';
+import { PERIOD, Workplace } from '../testing/workplace';
 import type { Scope } from '../users/scope';
 import { approveRun } from './approval';
 import { calculateRun, openRun } from './calculation';
 import { reversalPreview, reversePayslip } from './corrections';
 import { registerCsv, registerXlsx, payslipsPdf } from './documents';
 import { acceptPoint, changePayslip, discardEdits, wouldLose } from './edits';
-import { importHours } from './hours-import';
 import { Payslip } from './models';
 import { compareRun, netWanted, payslipView, whyDifferent } from './payslips';
 import { balancesOutOfStep } from './posting';
@@ -20,9 +19,6 @@ import { addPayItem, payItemPage, changePayItem } from '../pay-items/service';
 import { rehearse } from './rehearsal';
 import { addPersonItem } from '../people/recurring-items';
 import { quarterlyReturn, yearEnd, behind } from '../returns/service';
-import { Jobs } from '../jobs/jobs';
-import { testDatabaseUrl } from '../testing/database';
-import { pino } from 'pino';
 import ExcelJS from 'exceljs';
 
 const codeOf = (error: unknown) => (error as { code: string }).code;
@@ -275,26 +271,6 @@ describe('A pay run', () => {
   });
 });
 
-describe('Hours from a CSV file', () => {
-  it('are taken as a whole; a broken row is told with row, column and remedy, and nothing is entered', async () => {
-    const place = await Workplace.make();
-    const scope = await place.scope();
-    const run = await place.run();
-    const error = await importHours(scope, run, 'code,item,hours\nH1,overtime,4.00\nH9,ordinary,8\nX1,ordinary,eight\n').catch(
-      (found: unknown) => found as { message: string; more: { fields: unknown[] } },
-    );
-    expect((error as { message: string }).message).toContain('Nothing was entered: 2 cells are wrong');
-    expect((error as { more: { fields: unknown[] } }).more.fields).toEqual([
-      { path: 'row 3, code “H9”', expected: 'the code of somebody in this run' },
-      { path: 'row 4, hours “eight”', expected: 'hours in figures, such as 7.50' },
-    ]);
-    expect((await payslipOf(run, place.people.hourly)).edits).toEqual({});
-    expect(await importHours(scope, run, '\ufeffCode,Item,Hours\nH1,overtime,4.00\nX1,ordinary,40\n')).toBe(2);
-    await calculateRun(scope, run);
-    expect((await runView(scope, run)).totals.gross).toBe(450_000 + 15_000 + 64_000);
-  }, 60_000);
-});
-
 describe('A correction', () => {
   let place: Workplace;
   let scope: Scope;
@@ -380,50 +356,4 @@ describe('The ledger', () => {
       { numRuns: 6 },
     );
   }, 120_000);
-});
-
-describe('Calculating as a job', () => {
-  it('reports progress to the end over HTTP', async () => {
-    const server = await testApp();
-    const place = await Workplace.make();
-    const visitor = await Visitor.signIn(server.app, place.emails['clerk']!);
-    const { body } = await visitor.send('post', 'pay-runs', { scheduleId: place.scheduleId, ...PERIOD }).expect(200);
-    const runId = (body as { id: string }).id;
-    const events = await visitor.get(`pay-runs/${runId}/events`).expect(200);
-    expect(events.text).toContain('"state":"done"');
-    const sheet = await visitor.get(`pay-runs/${runId}`).expect(200);
-    expect(sheet.body.run.state).toBe('open');
-    const payslip = sheet.body.rows[0];
-    const letters = await visitor
-      .send('patch', `pay-runs/${runId}/payslips/${payslip.payslipId}`, { version: 1, edits: { hours: { ordinary: 'abc' } } })
-      .expect(422);
-    expect(letters.body.fields[0]).toEqual({ path: 'edits.hours.ordinary', expected: 'hours such as 7.50, in figures' });
-    await server.stop();
-  }, 60_000);
-
-  it('a calculation cut off leaves nothing half done, and is taken up again at the next start', async () => {
-    const place = await Workplace.make();
-    const scope = await place.scope();
-    const { id } = await startRun(scope, { scheduleId: place.scheduleId, ...PERIOD });
-    await execute(testDatabase(), `insert into run_progress (run_id, state, beat) values (:id, 'running', now() - interval '1 minute')`, {
-      id,
-    });
-    expect((await select(testDatabase(), 'select 1 as one from payslip_results where run_id = :id', { id })).length).toBe(0);
-    const jobs = await Jobs.start(testDatabaseUrl(), testDatabase(), pino({ level: 'silent' }));
-    for (let turn = 0; turn < 80 && (await runView(scope, id)).state !== 'open'; turn++)
-      await new Promise((resolve) => setTimeout(resolve, 100));
-    await jobs.stop();
-    expect((await runView(scope, id)).totals.gross).toBe(450_000);
-  }, 60_000);
-
-  it('saves all results or none', async () => {
-    const place = await Workplace.make();
-    const scope = await place.scope();
-    const run = await place.run();
-    const before = await runView(scope, run);
-    await execute(testDatabase(), `alter table payslip_results add constraint break_it check (run_id <> '${run}' or gross < 0) not valid`);
-    await expectAsync(calculateRun(scope, run)).toBeRejected();
-    await execute(testDatabase(), 'alter table payslip_results drop constraint break_it');
-    expect(await runView(scope, run)).toEqual(before);
-  }, 60_000);
 });
