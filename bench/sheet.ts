@@ -95,7 +95,8 @@ export async function measureSheet(port: number, runId: string, email: string, p
     return [
       ['sheet of 10,000 people, opening', opening, 'ms'],
       ['sheet of 10,000 people, key press to new net on screen, median', at(edits, 0.5), 'ms'],
-      ['sheet of 10,000 people, key press to new net on screen, slowest of 15', at(edits, 0.999), 'ms'],
+      ['sheet of 10,000 people, the same, the first after the start of the server', edits[0] ?? 0, 'ms'],
+      ['sheet of 10,000 people, the same, slowest of the 14 after it', Math.max(...edits.slice(1)), 'ms'],
       ['sheet of 10,000 people, standing still, frame time, median', at(still, 0.5), 'ms'],
       ['sheet of 10,000 people, scrolling 60 px a frame, frame time, median', at(brisk, 0.5), 'ms'],
       ['sheet of 10,000 people, scrolling 60 px a frame, 95 of 100 frames below', at(brisk, 0.95), 'ms'],

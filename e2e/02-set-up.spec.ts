@@ -70,11 +70,10 @@ test('a change of an item shows its effect on the open run before it is saved', 
   await page.getByRole('row').filter({ hasText: '16 – 30 Nov 2026' }).getByRole('button', { name: 'Start this run' }).click();
   await expect(page.locator('.ag-row').first()).toBeVisible({ timeout: 20_000 });
   await page.goto('/pay-items');
-  await page.getByRole('link', { name: 'Savings club' }).click();
+  await page.getByRole('link', { name: 'Roth deferral' }).click();
   await page.getByRole('button', { name: 'Change: How it works' }).click();
   await page.getByLabel('Per payslip').fill('0');
   await page.getByRole('button', { name: 'Show what it changes' }).click();
-  // The target of savings is reached, so that no amount changes; the limit is to be looked at all the same.
   await expect(page.getByText('In the open runs this changes')).toContainText('1 would have to be looked at');
   await page.getByRole('button', { name: 'Save the change from now on' }).click();
   await expect(page.getByText('0.00 a payslip').first()).toBeVisible();
@@ -86,7 +85,7 @@ test('a change of an item shows its effect on the open run before it is saved', 
   // What that changed is told, person by person, until it is closed.
   const told = page.getByRole('status').filter({ hasText: 'Worked out again' });
   await expect(told).toContainText('one payslip is other than before');
-  await expect(told.getByRole('row').nth(1)).toContainText(/Odile Marchetti.*Savings club is zero because its limit is 0\.00/);
+  await expect(told.getByRole('row').nth(1)).toContainText(/Ishaan Bellweather.*Roth deferral is zero because its limit is 0\.00.*\+/);
   await told.getByRole('button', { name: 'Close' }).click();
   await expect(told).toBeHidden();
   await expect(page.getByText('Set-up or paid amounts changed')).toBeHidden({ timeout: 15_000 });

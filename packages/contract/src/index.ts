@@ -4,6 +4,7 @@ export * from './session';
 export * from './people';
 export * from './employers';
 export * from './groups';
+export * from './effect';
 export * from './pay-items';
 export * from './pay-runs';
 export * from './review';

@@ -44,33 +44,6 @@ export const itemChoicesSchema = z.object({
 });
 export type ItemChoices = z.infer<typeof itemChoicesSchema>;
 
-const effectOnPersonSchema = z.object({
-  name: z.string(),
-  before: minor,
-  after: minor,
-  cost: minor,
-  stop: z.string().nullable(),
-  look: z.array(z.string()),
-});
-
-/** What a change of set-up would do to the open runs, worked out by the core before it is saved. */
-export const effectSchema = z.object({
-  runs: z.array(z.object({ runId: id, label: z.string(), people: z.number().int() })),
-  /**
-   * Net pay before and after, largest difference first; `cost` is the change of what the employer pays; `stop` says why a
-   * payslip could not be paid any more, `look` what would have to be looked at and needs no look today.
-   */
-  people: z.array(effectOnPersonSchema),
-  unchanged: z.number().int(),
-});
-export type Effect = z.infer<typeof effectSchema>;
-
-/** What working a run out again changed the last time: how many payslips, and the largest differences; null when it was worked out once. */
-export const recalculationSchema = z
-  .object({ at: z.string(), changed: z.number().int(), unchanged: z.number().int(), people: z.array(effectOnPersonSchema) })
-  .nullable();
-export type Recalculation = z.infer<typeof recalculationSchema>;
-
 /** Many people's amounts of one item, from a date on. */
 export const holdersChangeSchema = z.object({
   from: isoDate,

@@ -13,7 +13,7 @@ import {
 } from '../pay-runs';
 import { behindRunSchema, reviewSchema } from '../review';
 import { deliverySchema, outboxSchema } from '../mail';
-import { recalculationSchema } from '../pay-items';
+import { recalculationSchema } from '../effect';
 import { id, isoDate, signedAmount } from '../values';
 import { at, made, nothing, reason, type Endpoint } from './endpoint';
 

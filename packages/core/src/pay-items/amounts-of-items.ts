@@ -66,7 +66,13 @@ export function limited(reckoning: Reckoning, entry: ItemOnPayslip, draft: Paysl
   const before = reckoning.result;
   const taken = draft.input.balances[code];
   const here = draft.lineAmount(code);
-  if (limits.perPayslip !== undefined) reckoning.atMost('Limit per payslip', Exact.of(limits.perPayslip));
+  /** What it would be without the limits of zero. */
+  let otherwise = before;
+  const atMost = (label: string, text: string, left: Exact) => {
+    if (!Exact.of(text).isZero()) otherwise = otherwise.atMost(left);
+    reckoning.atMost(label, left);
+  };
+  if (limits.perPayslip !== undefined) atMost('Limit per payslip', limits.perPayslip, Exact.of(limits.perPayslip));
   for (const [limit, span, words] of OVER) {
     const text = limits[limit];
     if (text === undefined) continue;
@@ -84,16 +90,15 @@ export function limited(reckoning: Reckoning, entry: ItemOnPayslip, draft: Paysl
         sentence: `${name} reaches its sum of ${sum} with this payslip: ${written(left.toMinor())} is the last.`,
       });
     }
-    reckoning.atMost(limit === 'inAll' ? `Left until ${sum} is reached` : `Left of ${words} of ${sum}`, left);
+    atMost(limit === 'inAll' ? `Left until ${sum} is reached` : `Left of ${words} of ${sum}`, text, left);
   }
-  const zeroLimit = Object.values(limits).some((limit) => limit !== undefined && Exact.of(limit).isZero());
-  if (zeroLimit && reckoning.result.isZero() && !before.isZero()) {
+  if (reckoning.result.isZero() && !otherwise.isZero()) {
     draft.problems.push({
       code: 'limit-is-zero',
       weight: 'look',
       item: code,
       figure: reckoning.key,
-      sentence: `${name} is zero because its limit is 0.00. Without the limit it would be ${writtenDecimal(before.toDecimal(2))}. Change the limit, or leave the item out.`,
+      sentence: `${name} is zero because its limit is 0.00. Without the limit it would be ${writtenDecimal(otherwise.toDecimal(2))}. Change the limit, or leave the item out.`,
     });
   }
   return reckoning;

@@ -205,6 +205,13 @@ describe('Pay items', () => {
     expect(payslip.problems[0]).toEqual(jasmine.objectContaining({ code: 'limit-is-zero', item: 'x' }));
   });
 
+  it('say what they would be without the limit of zero as the other limits leave it, and nothing where those leave nothing', () => {
+    const target = (taken: number) =>
+      withItem({ limits: { perPayslip: '0' } }, { limits: { inAll: '500.00' } }, { yearToDate: { x: taken } });
+    expect(target(48_000).problems.map((problem) => problem.sentence)).toEqual([jasmine.stringContaining('it would be 20.00')]);
+    expect(target(50_000).problems).toEqual([]);
+  });
+
   it('take part, skip or carry forward when pay does not cover a deduction', () => {
     const low: Sketch = { pay: '50.00' };
     const left = computePayslip(inputOf(low)).totals.net;

@@ -4,7 +4,8 @@ import { notFound } from '../errors';
 import type { Handle } from '../http/route';
 import { logoOf, setLogo } from './logo';
 import { addMember, changeMember } from './members';
-import { addSchedule, beginEmployer, changeSchedule, changeSetUp, payDates, setBank, setUpView } from './set-up';
+import { addSchedule, changeSchedule, payDates } from './schedules';
+import { beginEmployer, changeSetUp, setBank, setUpView } from './set-up';
 import { employerPage, find, moveToday, timeline, todayView } from './service';
 
 export function employerRoutes(handle: Handle, database: Database): void {

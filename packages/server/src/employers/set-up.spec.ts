@@ -9,7 +9,8 @@ import { Workplace } from '../testing/workplace';
 import type { Scope } from '../users/scope';
 import { addUser, scopeOf, signIn } from '../users/service';
 import { addMember, changeMember } from './members';
-import { addSchedule, beginEmployer, changeSchedule, changeSetUp, payDates, setBank, setUpView } from './set-up';
+import { addSchedule, changeSchedule, payDates } from './schedules';
+import { beginEmployer, changeSetUp, setBank, setUpView } from './set-up';
 import { refusal } from '../testing/refusal';
 
 const FORTNIGHTLY = {

@@ -22,7 +22,7 @@ export async function keepResults(scope: Scope, runId: string, transaction: Tran
 export async function noteWhatChanged(scope: Scope, runId: string, transaction: Transaction): Promise<void> {
   const [{ before, now } = { before: 0, now: 0 }] = await select<{ before: number; now: number }>(
     scope.database,
-    `select (select count(*)::int from results_before) as before, (select count(*)::int from payslip_results where run_id = :runId) as now`,
+    `select (select count(*)::int from results_before) as before, (select count(*)::int from payslips where run_id = :runId and included) as now`,
     { runId },
     transaction,
   );

@@ -28,6 +28,30 @@ export class Part<T> {
     this.fixture.detectChanges();
   }
 
+  /** A grid draws what it was given a little later. */
+  async drawn(): Promise<void> {
+    await new Promise((done) => setTimeout(done, 60));
+    await this.settle();
+  }
+
+  /** Text from elsewhere, put in at an element. */
+  async paste(text: string, at: HTMLElement = this.element): Promise<void> {
+    const data = new DataTransfer();
+    data.setData('text/plain', text);
+    at.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }));
+    await this.drawn();
+  }
+
+  /** A file chosen from the disk. */
+  async chooseFile(name: string, content: string): Promise<void> {
+    const transfer = new DataTransfer();
+    transfer.items.add(new File([content], name, { type: 'text/csv' }));
+    const chooser = this.element.querySelector<HTMLInputElement>('input[type=file]')!;
+    chooser.files = transfer.files;
+    chooser.dispatchEvent(new Event('change'));
+    await this.drawn();
+  }
+
   /** A button by its name, as it is read out. */
   button(name: string): HTMLButtonElement {
     const found = [...this.element.querySelectorAll('button')].find(

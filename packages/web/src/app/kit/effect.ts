@@ -70,8 +70,7 @@ export class EffectOnPeople {
       }
     </div>
   `,
-  styles:
-    'p { margin: 0 0 6px; } .look { color: var(--ochre); max-width: 46ch; } table { background: transparent; } .notice { max-width: 760px; }',
+  styles: 'p { margin: 0 0 6px; } .notice { max-width: 760px; }',
 })
 export class EffectOnRuns {
   readonly effect = input.required<Effect>();

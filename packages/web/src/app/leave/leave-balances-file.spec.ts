@@ -11,17 +11,7 @@ const READ = {
 
 describe('Balances of leave from a file', () => {
   const shown = () => part(LeaveBalancesFile, { day: '2026-11-23' });
-  type Shown = Awaited<ReturnType<typeof shown>>;
-  /** Chooses a file, as the browser would after the dialog. */
-  async function choose(one: Shown): Promise<void> {
-    const chooser = one.element.querySelector<HTMLInputElement>('input[type="file"]')!;
-    const files = new DataTransfer();
-    files.items.add(new File(['person,plan,balance_hours'], 'leave.csv'));
-    chooser.files = files.files;
-    chooser.dispatchEvent(new Event('change'));
-    await new Promise((resolve) => setTimeout(resolve, 60));
-    await one.settle();
-  }
+  const choose = (one: Awaited<ReturnType<typeof shown>>) => one.chooseFile('leave.csv', 'person,plan,balance_hours');
 
   it('shows what changes before anything is posted, and posts it as of the day', async () => {
     const one = await shown();

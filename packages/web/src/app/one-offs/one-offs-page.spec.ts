@@ -57,12 +57,7 @@ describe('One-offs', () => {
       },
     );
   }
-  const paste = async (label: string, text: string) => {
-    const data = new DataTransfer();
-    data.setData('text/plain', text);
-    shown.field(label).dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }));
-    await shown.settle();
-  };
+  const paste = (label: string, text: string) => shown.paste(text, shown.field(label));
 
   it('say where each is: waiting, or in the run that took it; what is paid only when asked for', async () => {
     await page();

@@ -31,30 +31,23 @@ describe('An item of many people', () => {
       { item: ITEM },
       { stores: [peopleStore as never], arrives: [peopleStore.loaded({ data: PEOPLE })], size: [1000, 600] },
     );
-    await drawn();
+    await shown.drawn();
   }
-  const drawn = async () => {
-    await new Promise((done) => setTimeout(done, 60));
-    await shown.settle();
-  };
   const now = () =>
     [...shown.element.querySelectorAll('.ag-center-cols-container .ag-row, .ag-row')]
       .filter((row) => row.querySelector('[col-id="name"]'))
       .map((row) => ['name', 'now', 'typed'].map((column) => row.querySelector(`[col-id="${column}"]`)?.textContent.trim()).join('|'));
   const paste = async (line: number, text: string) => {
     shown.fixture.componentInstance['grid']?.setFocusedCell(line, 'typed');
-    await drawn();
-    const data = new DataTransfer();
-    data.setData('text/plain', text);
-    shown.element.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }));
-    await drawn();
+    await shown.drawn();
+    await shown.paste(text);
   };
 
   it('shows who has it on the day, and nobody who has left', async () => {
     await holders();
     expect(now()).toEqual(['Ines Halloway|18.50|', 'Nils Penhallow|–|', 'Edda Farrow|–|']);
     await shown.fill('From', '2026-02-01');
-    await drawn();
+    await shown.drawn();
     expect(now()).toContain('Nils Penhallow|18.50|');
     expect(now().some((row) => row.startsWith('Gone Before'))).toBeTrue();
   });
@@ -62,10 +55,10 @@ describe('An item of many people', () => {
   it('is filtered to who has it and who has it not', async () => {
     await holders();
     await shown.press('Has it');
-    await drawn();
+    await shown.drawn();
     expect(now()).toEqual(['Ines Halloway|18.50|']);
     await shown.press('Has it not');
-    await drawn();
+    await shown.drawn();
     expect(now().length).toBe(2);
   });
 
@@ -93,10 +86,10 @@ describe('An item of many people', () => {
     await holders();
     await shown.fill('Amount', '19.25');
     await shown.press('Enter it for all shown');
-    await drawn();
+    await shown.drawn();
     expect(shown.text).toContain('2 get it, 1 change');
     await shown.press('End it for all shown who have it');
-    await drawn();
+    await shown.drawn();
     expect(shown.text).toContain('2 get it, 1 end');
     expect(now()[0]).toBe('Ines Halloway|18.50|ends');
   });

@@ -1,23 +1,24 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, signal } from '@angular/core';
 import { FormControl, FormGroup, ReactiveFormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
-import type { PayslipView, ProblemDetail, ReversalPreview, Sheet, SheetRow } from '@woodruff/contract';
+import type { PayslipView, ProblemDetail, Sheet, SheetRow } from '@woodruff/contract';
 import { Api, problemOf } from '../api/api';
 import { Problem } from '../kit/problem';
 import { DayPipe, MoneyPipe } from '../kit/words';
 import { PayslipPayment } from './payslip-payment';
+import { PayslipReversal } from './payslip-reversal';
 import { readAmount, notTaken } from './entries';
 import { workingActions } from '../working/working.store';
 import { runActions, type Entry } from './pay-runs.store';
 
-type Open = 'one-off' | 'leave-out' | 'tax' | 'net' | 'note' | 'rebuild' | 'reverse' | null;
+type Open = 'one-off' | 'leave-out' | 'tax' | 'net' | 'note' | 'rebuild' | null;
 const text = (value = '') => new FormControl(value, { nonNullable: true });
 
 /** What can be done with one payslip, beside the sheet. Everything here is for this run only. */
 @Component({
   selector: 'wr-payslip-edit',
-  imports: [DayPipe, MoneyPipe, PayslipPayment, Problem, ReactiveFormsModule, RouterLink],
+  imports: [DayPipe, MoneyPipe, PayslipPayment, PayslipReversal, Problem, ReactiveFormsModule, RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (row(); as row) {
@@ -165,44 +166,12 @@ const text = (value = '') => new FormControl(value, { nonNullable: true });
             </div>
           </div>
         }
-        @case ('reverse') {
-          @if (preview(); as preview) {
-            <form [formGroup]="reversal" (ngSubmit)="reverse()" class="small">
-              <p>
-                Reverses the payslip of {{ preview.name }} paid {{ preview.payDate | day }}, net {{ preview.net | money }}. What it touches:
-              </p>
-              <table class="lines">
-                <tr>
-                  <th></th>
-                  <th class="num">Before</th>
-                  <th class="num">After</th>
-                </tr>
-                @for (touch of preview.touches; track touch.what) {
-                  <tr>
-                    <td>{{ touch.what }}</td>
-                    <td class="num">{{ touch.before | money }}</td>
-                    <td class="num">{{ touch.after | money }}</td>
-                  </tr>
-                }
-              </table>
-              @for (word of preview.notes; track word) {
-                <p class="muted">{{ word }}</p>
-              }
-              <label class="field">Reason <input formControlName="reason" /></label>
-              <label class="check"><input type="checkbox" formControlName="replace" /> Open a replacement to mend and approve</label>
-              <wr-problem [problem]="problem()" />
-              <div class="form-actions">
-                <button class="danger" type="submit">Reverse payslip</button
-                ><button class="quiet" type="button" (click)="show(null)">Leave it as paid</button>
-              </div>
-            </form>
-          } @else {
-            <wr-problem [problem]="problem()" />
-          }
-        }
       }
     }
     @let payslip = shown();
+    @if (reversing()) {
+      <wr-payslip-reversal [payslipId]="payslip.id" (left)="reversing.set(false)" />
+    }
     @if (payslip.state !== 'reversal') {
       <wr-payslip-payment
         [payslip]="payslip"
@@ -214,8 +183,8 @@ const text = (value = '') => new FormControl(value, { nonNullable: true });
     }
     <div class="row-of acts">
       <a class="quiet" [href]="pdf()" target="_blank">Payslip as PDF</a>
-      @if (payslip.state === 'posted' && mayReverse() && open() !== 'reverse') {
-        <button class="quiet" type="button" (click)="startReversal()">Reverse this payslip …</button>
+      @if (payslip.state === 'posted' && mayReverse() && !reversing()) {
+        <button class="quiet" type="button" (click)="reversing.set(true)">Reverse this payslip …</button>
       }
     </div>
     @for (found of payslip.problems; track found.sentence) {
@@ -254,14 +223,14 @@ export class PayslipEdit {
   readonly editable = input(false);
   readonly mayReverse = input(false);
   protected readonly open = signal<Open>(null);
+  /** The payslip whose reversal is open; another payslip begins without it. */
+  protected readonly reversing = linkedSignal({ source: () => this.shown().id, computation: () => false });
   protected readonly problem = signal<ProblemDetail | null>(null);
   protected readonly losses = signal<string[]>([]);
-  protected readonly preview = signal<ReversalPreview | null>(null);
   protected readonly oneOff = new FormGroup({ item: text(), amount: text(), note: text() });
   protected readonly tax = new FormGroup({ tax: text('us.fit'), amount: text(), reason: text() });
   protected readonly wanted = new FormGroup({ net: text(), item: text() });
   protected readonly note = new FormGroup({ text: text() });
-  protected readonly reversal = new FormGroup({ reason: text(), replace: new FormControl(true, { nonNullable: true }) });
   protected readonly row = computed((): SheetRow | null => this.sheet().rows.find((row) => row.payslipId === this.shown().id) ?? null);
   protected readonly edited = computed(() => Object.keys(this.row()?.edits ?? {}).length > 0);
   protected readonly taxes = computed(() => this.shown().lines.filter((line) => line.kind === 'tax'));
@@ -380,22 +349,6 @@ export class PayslipEdit {
 
   protected rebuild(): void {
     this.store.dispatch(runActions.rebuild({ runId: this.sheet().run.id, payslip: this.shown().id }));
-    this.open.set(null);
-  }
-
-  protected startReversal(): void {
-    this.show('reverse');
-    this.reversal.reset({ reason: '', replace: true });
-    this.api
-      .call('reversalPreview', { path: { id: this.shown().id } })
-      .subscribe({ next: (preview) => this.preview.set(preview), error: (error: unknown) => this.problem.set(problemOf(error)) });
-  }
-
-  protected reverse(): void {
-    const { reason, replace } = this.reversal.getRawValue();
-    if (reason.trim().length < 3)
-      return this.problem.set(notTaken('Give a reason of at least three letters: it is kept with the reversal.'));
-    this.store.dispatch(runActions.reverse({ payslipId: this.shown().id, reason: reason.trim(), replace }));
     this.open.set(null);
   }
 

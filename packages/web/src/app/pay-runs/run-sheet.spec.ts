@@ -26,13 +26,9 @@ describe('The sheet of a run', () => {
       { sheet: loaded, editable: true, oneOffItem: 'bonus', ...more },
       { stores: [runFeature as never, workingFeature as never], actions: [runActions.sheetLoaded({ sheet: loaded })], size: [1200, 400] },
     );
-    await drawn();
+    await shown.drawn();
     dispatched = spyOn(TestBed.inject(Store), 'dispatch').and.callThrough();
   }
-  const drawn = async () => {
-    await new Promise((done) => setTimeout(done, 60));
-    await shown.settle();
-  };
   const cell = (name: string, column: string): HTMLElement => {
     const line = [...shown.element.querySelectorAll('.ag-row')].find((one) => one.textContent.includes(name));
     const found = line?.querySelector<HTMLElement>(`[col-id="${column}"]`);
@@ -44,11 +40,11 @@ describe('The sheet of a run', () => {
   const stand = async (name: string, column: string) => {
     const line = Number(cell(name, column).closest('.ag-row')?.getAttribute('row-index'));
     shown.fixture.componentInstance['api']?.setFocusedCell(line, column);
-    await drawn();
+    await shown.drawn();
   };
   const press = async (on: HTMLElement, key: string, more: KeyboardEventInit = {}) => {
     on.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true, ...more }));
-    await drawn();
+    await shown.drawn();
   };
   const write = async (input: HTMLInputElement, value: string) => {
     input.value = value;
@@ -61,12 +57,6 @@ describe('The sheet of a run', () => {
       .map(([action]) => action as ReturnType<typeof runActions.enter>)
       .filter((action) => action.type === runActions.enter.type)
       .map(({ payslipId, entry }) => ({ payslipId, ...entry }));
-  const paste = async (text: string) => {
-    const data = new DataTransfer();
-    data.setData('text/plain', text);
-    shown.element.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }));
-    await drawn();
-  };
 
   it('shows what is typed, what is worked out, and what differs from last time', async () => {
     await sheet();
@@ -141,7 +131,7 @@ describe('The sheet of a run', () => {
   it('takes a block copied from a spreadsheet, downwards and to the right', async () => {
     await sheet();
     await stand('Amsden', 'hours ordinary');
-    await paste('70\t3.5\n72\t1');
+    await shown.paste('70\t3.5\n72\t1');
     expect(entered()).toEqual([
       { payslipId: 'amsden', hours: { ordinary: '70.00' } },
       { payslipId: 'amsden', hours: { overtime: '3.50' } },
@@ -153,7 +143,7 @@ describe('The sheet of a run', () => {
   it('takes nothing once the run is approved', async () => {
     await sheet({ editable: false });
     await stand('Amsden', 'hours ordinary');
-    await paste('70');
+    await shown.paste('70');
     await press(cell('Amsden', 'hours ordinary'), 'Delete');
     expect(entered()).toEqual([]);
     expect(shown.element.querySelector('.entry-cell')).toBeNull();
@@ -162,13 +152,13 @@ describe('The sheet of a run', () => {
   it('opens a figure to its working, and the name to the payslip', async () => {
     await sheet();
     cell('Amsden', 'gross').click();
-    await drawn();
+    await shown.drawn();
     expect(dispatched).toHaveBeenCalledWith(
       workingActions.open({ frame: { kind: 'figure', payslipId: 'amsden', key: 'gross' }, anew: true }),
     );
     expect(cell('Amsden', 'gross').closest('.ag-row')?.classList).toContain('open-row');
     cell('Farrow', 'person').click();
-    await drawn();
+    await shown.drawn();
     expect(dispatched).toHaveBeenCalledWith(workingActions.open({ frame: { kind: 'payslip', payslipId: 'farrow' }, anew: true }));
   });
 
@@ -176,7 +166,7 @@ describe('The sheet of a run', () => {
     await sheet({ filter: 'changed' });
     expect(names()).toEqual(['Bertil Amsden', 'Gareth Pomfret', 'Oda Quarrington']);
     shown.fixture.componentRef.setInput('filter', 'points');
-    await drawn();
+    await shown.drawn();
     expect(names()).toEqual(['Edda Farrow ◇']);
   });
 
@@ -187,7 +177,7 @@ describe('The sheet of a run', () => {
     TestBed.inject(Store).dispatch(
       runActions.changed({ runId: 'run', payslipId: 'farrow', changed, before: {}, column: null, undone: false }),
     );
-    await drawn();
+    await shown.drawn();
     expect(names()).toEqual(['Edda Farrow']);
     expect(cell('Farrow', 'net').textContent).toBe('999.00');
   });
@@ -197,7 +187,7 @@ describe('The sheet of a run', () => {
     expect(heads()).toContain('Overtime');
     expect(heads()).not.toContain('Deductions');
     shown.fixture.componentRef.setInput('set', 'money');
-    await drawn();
+    await shown.drawn();
     expect(heads()).toContain('Cost');
     expect(heads()).not.toContain('Overtime');
   });
@@ -207,7 +197,7 @@ describe('The sheet of a run', () => {
     expect(shown.element.querySelector('.ag-row .ag-grid-pinned-left-cells [col-id="person"]')).toBeNull();
     shown.element.style.width = '500px';
     await new Promise((done) => setTimeout(done, 300));
-    await drawn();
+    await shown.drawn();
     expect(shown.element.querySelector('.ag-row .ag-grid-pinned-left-cells [col-id="person"]')).not.toBeNull();
     expect(names().length).toBe(4);
   });

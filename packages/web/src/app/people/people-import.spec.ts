@@ -36,13 +36,7 @@ describe('People from a file', () => {
 
   async function chosen(check: Partial<ImportCheck> = {}, holds: 'people' | 'earlier-pay' = 'people'): Promise<unknown> {
     shown = await part(PeopleImport, { holds });
-    const transfer = new DataTransfer();
-    transfer.items.add(new File(['Staff no.,Shoe size\nG-104,43'], 'people.csv', { type: 'text/csv' }));
-    const chooser = shown.element.querySelector<HTMLInputElement>('input[type=file]')!;
-    chooser.files = transfer.files;
-    chooser.dispatchEvent(new Event('change'));
-    await new Promise((done) => setTimeout(done, 60));
-    await shown.settle();
+    await shown.chooseFile('people.csv', 'Staff no.,Shoe size\nG-104,43');
     return shown.answer('POST', holds === 'people' ? '/import/check' : '/opening/check', { ...CHECK, ...check });
   }
 

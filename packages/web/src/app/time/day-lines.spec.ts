@@ -1,5 +1,6 @@
 import type { TimePage, TimeRow } from '@woodruff/contract';
 import { part } from '../../testing/part';
+import { timeRow } from '../../testing/time';
 import { datesOf, DayLines } from './day-lines';
 
 const PAGE = {
@@ -23,24 +24,7 @@ const line = (date: string, hours: string, more: object = {}) => ({
   ...more,
 });
 const row = (lines: object[], more: object = {}): TimeRow =>
-  ({
-    personId: 'p',
-    name: 'Farrow, Edda',
-    code: 'Q016',
-    department: 'Hot shop',
-    rates: [{ id: '2', label: 'Cold shop: Cold worker' }],
-    state: 'open',
-    comment: '',
-    version: 1,
-    lines,
-    leave: [],
-    asked: [],
-    paid: [],
-    workings: {},
-    points: [],
-    rules: '',
-    ...more,
-  }) as unknown as TimeRow;
+  timeRow('p', 'Farrow, Edda', { rates: [{ id: '2', label: 'Cold shop: Cold worker' }], lines, ...more });
 
 describe('One person’s days', () => {
   const shown = (of: TimeRow, editable = true) => part(DayLines, { row: of, page: PAGE, editable });
