@@ -16,6 +16,7 @@ import { sheetSpeed } from './migrations/0015-sheet-speed';
 import { timeChanges } from './migrations/0016-time-changes';
 import { positions } from './migrations/0017-positions';
 import { recalculations } from './migrations/0018-recalculations';
+import { orderOfOneOffs } from './migrations/0019-order-of-one-offs';
 import { corrections } from './migrations/0010-corrections';
 import { peopleWhole } from './migrations/0005-people-whole';
 
@@ -38,6 +39,7 @@ const MIGRATIONS = [
   { name: '0016-time-changes', sql: timeChanges },
   { name: '0017-positions', sql: positions },
   { name: '0018-recalculations', sql: recalculations },
+  { name: '0019-order-of-one-offs', sql: orderOfOneOffs },
 ];
 
 /** Brings the database to the newest schema, each migration in a transaction of its own. Forward only. */

@@ -32,7 +32,7 @@ export async function backPay(
             r.period_from as "periodFrom", r.period_to as "periodTo", r.pay_date as "payDate", x.input
      from payslips y join pay_runs r on r.id = y.run_id join people p on p.id = y.person_id join payslip_results x on x.payslip_id = y.id
      where r.employer_id = :employer and y.person_id in (:personIds) and y.state = 'posted' and r.kind in ('regular', 'correction') and r.period_to >= :from
-     order by p.family_name, p.given_name, r.pay_date`,
+     order by p.family_name, p.given_name, p.code, r.pay_date`,
     { employer: scope.employer.id, personIds, from },
     transaction,
   );

@@ -66,6 +66,19 @@ describe('One-offs', () => {
     expect(await waiting()).toEqual([]);
   });
 
+  it('keep the order in which they were entered, on the page and in the payslip', async () => {
+    const amounts = ['7.00', '3.00', '9.00', '1.00', '5.00'];
+    const entries = amounts.map((amount) => ({ person: 'S1', item: 'bonus', amount, takes: { by: 'next' } }));
+    await addOneOffs(scope, oneOffsSchema.parse({ entries }));
+    const order = async () => (await oneOffPage(scope, false)).oneOffs.map((one) => one.amount);
+    expect(await order()).toEqual(amounts);
+    const run = await place.run();
+    expect(await order()).toEqual(amounts);
+    expect((await payslipOf(run, place.people.salaried)).taken.map((one) => one.amount)).toEqual(amounts);
+    await deleteRun(scope, run);
+    expect(await order()).toEqual(amounts);
+  });
+
   it('for a named run wait for that one only', async () => {
     const run = await place.run();
     await add('S1', 'bonus', '100.00', { by: 'run', runId: run });

@@ -44,7 +44,7 @@ export async function oneOffPage(scope: Scope, all: boolean): Promise<OneOffPage
   const employer = scope.employer.id;
   const rows = await select<Row>(
     scope.database,
-    `${ROWS} where o.employer_id = :employer and (o.payslip_id is null or y.state = 'draft' ${all ? 'or r.pay_date > cast(:today as date) - 366' : ''}) order by p.family_name, p.given_name, o.entered_at limit 5000`,
+    `${ROWS} where o.employer_id = :employer and (o.payslip_id is null or y.state = 'draft' ${all ? 'or r.pay_date > cast(:today as date) - 366' : ''}) order by p.family_name, p.given_name, p.code, o.number limit 5000`,
     { employer, today: scope.employer.today },
   );
   const runs = await select<{ id: string; from: string; to: string; payDate: string; name: string }>(
@@ -337,6 +337,6 @@ export const letGo = (
 export const takenBy = (scope: Scope, payslipId: string): Promise<PayslipView['taken']> =>
   select(
     scope.database,
-    `select o.id, i.definition->>'name' as item, o.amount::text, o.note from one_offs o join pay_items i on i.id = o.item_id where o.payslip_id = :payslipId and o.employer_id = :employer order by o.entered_at`,
+    `select o.id, i.definition->>'name' as item, o.amount::text, o.note from one_offs o join pay_items i on i.id = o.item_id where o.payslip_id = :payslipId and o.employer_id = :employer order by o.number`,
     { payslipId, employer: scope.employer.id },
   );

@@ -41,7 +41,7 @@ export async function noteWhatChanged(scope: Scope, runId: string, transaction: 
             b.net as "netBefore", b.employer_cost as "costBefore", b.problems as "problemsBefore"
      from payslip_results x join payslips y on y.id = x.payslip_id join people p on p.id = y.person_id left join results_before b on b.payslip_id = x.payslip_id
      where x.run_id = :runId and y.included and (b.net, b.employer_cost, b.problems) is distinct from (x.net, x.employer_cost, x.problems)
-     order by p.family_name, p.given_name`,
+     order by p.family_name, p.given_name, p.code`,
     { runId },
     transaction,
   );

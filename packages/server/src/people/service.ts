@@ -37,7 +37,7 @@ export async function listPeople(scope: Scope): Promise<PersonRow[]> {
             (select t.facts from tax_details t where t.person_id = p.id order by t.from_date desc limit 1) as tax,
             p.number_sealed is not null as "hasNumber", p.payment is not null as "hasPayment"
      from people p left join pay_schedules s on s.id = p.schedule_id
-     where p.employer_id = :employer order by p.family_name, p.given_name`,
+     where p.employer_id = :employer order by p.family_name, p.given_name, p.code`,
     { employer: scope.employer.id, today: scope.employer.today },
   );
   return rows.map(({ rate, tax, hasNumber, hasPayment, scheduleId, ...row }) => {

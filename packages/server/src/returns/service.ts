@@ -96,7 +96,7 @@ export async function yearEnd(scope: Scope, year: number): Promise<YearEnd> {
             p.number_fingerprint is not null and exists (select 1 from people o where o.employer_id = p.employer_id and o.id <> p.id and o.number_fingerprint = p.number_fingerprint) as shared,
             b.sums
      from (select person_id, json_object_agg(code, amount) as sums from balances where employer_id = :employer and tax_year = :year group by person_id) b
-     join people p on p.id = b.person_id order by p.family_name, p.given_name`,
+     join people p on p.id = b.person_id order by p.family_name, p.given_name, p.code`,
     { employer: scope.employer.id, year: String(year) },
   );
   // Who was paid as a contractor only has no wages to state.
