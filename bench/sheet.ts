@@ -1,5 +1,17 @@
+import { readFileSync } from 'node:fs';
 import { setTimeout as wait } from 'node:timers/promises';
 import { chromium } from '@playwright/test';
+
+/** Ticks of all processors since the start, and those in which the machine's host let others run. Needs Linux. */
+function ticks(): { all: number; taken: number } {
+  const [, ...counts] = (readFileSync('/proc/stat', 'utf8').split('\n')[0] ?? '').split(/ +/).map(Number);
+  return { all: counts.slice(0, 8).reduce((sum, count) => sum + count, 0), taken: counts[7] ?? 0 };
+}
+
+const takenSince = (before: { all: number; taken: number }): number => {
+  const now = ticks();
+  return (now.taken - before.taken) / Math.max(1, now.all - before.all);
+};
 
 /** Measures the sheet of a large run in a real browser: from key press to the new net on screen, and scrolling. */
 export async function measureSheet(port: number, runId: string, email: string, password: string): Promise<[string, number, string][]> {
@@ -31,6 +43,7 @@ export async function measureSheet(port: number, runId: string, email: string, p
     const opening = performance.now() - opened;
 
     const edits: number[] = [];
+    const atEdits = ticks();
     for (let turn = 0; turn < 15; turn++) {
       const row = page.locator(`.ag-row[row-index="${turn}"]`).last();
       const net = page.locator(`.ag-row[row-index="${turn}"] [col-id="net"]`);
@@ -57,6 +70,7 @@ export async function measureSheet(port: number, runId: string, email: string, p
       await page.keyboard.press('Enter');
       edits.push(await taken);
     }
+    const takenAtEdits = takenSince(atEdits);
     // A brisk turn of the wheel moves about 60 pixels a frame; 240 is a flick through hundreds of people a second.
     const scrolled = (pixels: number): Promise<number[]> =>
       page.evaluate(
@@ -86,10 +100,19 @@ export async function measureSheet(port: number, runId: string, email: string, p
       return 1000 * (metrics.find((metric) => metric.name === 'TaskDuration')?.value ?? 0);
     };
     const still = await scrolled(0);
-    const before = await busy();
-    const brisk = await scrolled(60);
-    const work = ((await busy()) - before) / brisk.length;
+    const first = await scrolled(60);
+    // Of five rounds the one counts in which the machine's host took the least of it for others.
+    const rounds: { times: number[]; work: number; taken: number }[] = [];
+    for (let turn = 0; turn < 5; turn++) {
+      const [before, host] = [await busy(), ticks()];
+      const times = await scrolled(60);
+      rounds.push({ times, work: ((await busy()) - before) / times.length, taken: takenSince(host) });
+    }
+    const [calmest] = rounds.sort((a, b) => a.taken - b.taken);
+    if (!calmest) throw new Error('nothing was scrolled');
+    const { times: brisk, work, taken } = calmest;
     const flick = await scrolled(240);
+    const perSecond = (values: number[]) => (1000 * values.length) / values.reduce((sum, value) => sum + value, 0);
     const sorted = (values: number[]) => [...values].sort((a, b) => a - b);
     const at = (values: number[], share: number) => sorted(values)[Math.floor(values.length * share)] ?? 0;
     return [
@@ -97,10 +120,15 @@ export async function measureSheet(port: number, runId: string, email: string, p
       ['sheet of 10,000 people, key press to new net on screen, median', at(edits, 0.5), 'ms'],
       ['sheet of 10,000 people, the same, the first after the start of the server', edits[0] ?? 0, 'ms'],
       ['sheet of 10,000 people, the same, slowest of the 14 after it', Math.max(...edits.slice(1)), 'ms'],
+      ['sheet of 10,000 people, the same, taken from the machine for others meanwhile', 100 * takenAtEdits, '%'],
       ['sheet of 10,000 people, standing still, frame time, median', at(still, 0.5), 'ms'],
+      ['sheet of 10,000 people, the first scroll after opening, frame time, median', at(first, 0.5), 'ms'],
+      ['sheet of 10,000 people, the first scroll after opening, frames', perSecond(first), 'a second'],
       ['sheet of 10,000 people, scrolling 60 px a frame, frame time, median', at(brisk, 0.5), 'ms'],
+      ['sheet of 10,000 people, scrolling 60 px a frame, frames', perSecond(brisk), 'a second'],
       ['sheet of 10,000 people, scrolling 60 px a frame, 95 of 100 frames below', at(brisk, 0.95), 'ms'],
       ["sheet of 10,000 people, scrolling 60 px a frame, the page's work in a frame", work, 'ms'],
+      ['sheet of 10,000 people, the same, taken from the machine for others meanwhile', 100 * taken, '%'],
       ['sheet of 10,000 people, scrolling 240 px a frame, frame time, median', at(flick, 0.5), 'ms'],
     ];
   } finally {

@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, effect, HostListener, inject, input, untracked } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, DestroyRef, effect, ElementRef, HostListener, inject, input, untracked } from '@angular/core';
 import { Store } from '@ngrx/store';
 import type { Sheet, SheetRow } from '@woodruff/contract';
 import { AgGridAngular } from 'ag-grid-angular';
@@ -35,6 +35,8 @@ export type Filter = 'all' | 'changed' | 'points' | 'edited';
       [getRowClass]="rowClass"
       [enterNavigatesVertically]="false"
       [suppressColumnVirtualisation]="true"
+      [rowBuffer]="4"
+      [suppressAnimationFrame]="true"
       [isExternalFilterPresent]="filtering"
       [doesExternalFilterPass]="passes"
       (gridReady)="api = $event.api"
@@ -57,6 +59,7 @@ export class RunSheet {
   /** Code of the item on which amounts typed into the column of one-offs are paid. */
   readonly oneOffItem = input('');
   protected api: GridApi<SheetRow> | undefined;
+  private widthOfNames = 0;
   private readonly held = this.store.selectSignal(runFeature.selectHeld);
   private readonly lastRow = this.store.selectSignal(runFeature.selectLastRow);
   private readonly frames = this.store.selectSignal(workingFeature.selectFrames);
@@ -96,6 +99,7 @@ export class RunSheet {
   };
 
   constructor() {
+    this.letRowsPass();
     let heldBefore: readonly HeldCell[] = [];
     effect(() => {
       const row = this.lastRow();
@@ -130,6 +134,22 @@ export class RunSheet {
     const room = range.right - range.left + (pinned ? names.getActualWidth() : 0);
     const needed = columns.reduce((sum, column) => sum + (column.getFlex() ? column.getMinWidth() : column.getActualWidth()), 0);
     if (needed > room !== pinned) api.setColumnsPinned([names], pinned ? null : 'left');
+    if (names.getActualWidth() === this.widthOfNames) return;
+    this.widthOfNames = names.getActualWidth();
+    api.refreshCells({ columns: [names], force: true });
+  }
+
+  /** Rows that pass under a resting pointer do not answer to it: the browser would lay each frame out a second time. */
+  private letRowsPass(): void {
+    const host = inject<ElementRef<HTMLElement>>(ElementRef).nativeElement;
+    let rest: ReturnType<typeof setTimeout> | undefined;
+    const scrolls = () => {
+      clearTimeout(rest);
+      host.classList.add('scrolling');
+      rest = setTimeout(() => host.classList.remove('scrolling'), 80);
+    };
+    host.addEventListener('scroll', scrolls, { capture: true, passive: true });
+    inject(DestroyRef).onDestroy(() => clearTimeout(rest));
   }
 
   protected entered(event: CellEditRequestEvent<SheetRow>): void {
@@ -198,14 +218,13 @@ export class RunSheet {
       );
     for (let index = down ? rowIndex + 1 : rowIndex; index <= last; index++) {
       const row = rowAt(index);
-      const takes = row && (column === 'one-offs' ? onlyTyped(row) : takesHours(row, column.slice('hours '.length), false));
+      const takes = row && (column === 'one-offs' ? onlyTyped(row) : takesHours(row, column.slice('hours '.length), this.isPieces(column)));
       if (row && takes) this.enter(row, column, typed);
     }
   }
 
   private enter(row: SheetRow, column: string, typed: string): void {
-    const pieces = this.sheet().hourColumns.some(({ key, pieces }) => pieces && column === `hours ${key}`);
-    const read = column === 'one-offs' ? readAmount(typed) : pieces ? readPieces(typed) : readHours(typed);
+    const read = column === 'one-offs' ? readAmount(typed) : this.isPieces(column) ? readPieces(typed) : readHours(typed);
     if ('fault' in read) {
       this.store.dispatch(
         runActions.notTaken({ payslipId: row.payslipId, column, typed, problem: notTaken(`${row.name}: ${read.fault}`) }),
@@ -234,6 +253,10 @@ export class RunSheet {
 
   private heldCell(row: SheetRow | undefined, column: string): HeldCell | undefined {
     return this.held().find((cell) => cell.payslipId === row?.payslipId && cell.column === column);
+  }
+
+  private isPieces(column: string): boolean {
+    return this.sheet().hourColumns.some(({ key, pieces }) => pieces && column === `hours ${key}`);
   }
 
   private entryColumns(): string[] {

@@ -51,7 +51,7 @@ export function sheetColumns(state: SheetState): (ColDef<SheetRow> | ColGroupDef
       minWidth: 146,
       maxWidth: 260,
       resizable: true,
-      cellClass: 'figure-cell',
+      cellClass: ({ data, column }) => ['figure-cell', mayNotFit(data?.name, column.getActualWidth()) ? 'cut' : ''],
       valueFormatter: ({ data }) => `${data?.name ?? ''}${data?.points ? ' ◇' : ''}`,
     },
     { headerName: 'Department', colId: 'department', field: 'department', width: 120, hide: set === 'all' },
@@ -162,6 +162,11 @@ export function takesHours(row: SheetRow | undefined, key: string, pieces: boole
   if (!row?.included) return false;
   return pieces ? row.pieces.includes(key) : row.hourly && (!key.includes('@') || row.rates.includes(key.split('@')[1] ?? ''));
 }
+
+/** A cell that has to cut its text off is painted apart from its row, so only names take part in it that may be too wide. */
+const mayNotFit = (name: string | undefined, width: number): boolean => (name?.length ?? 0) * WIDEST_AVERAGE + POINT_AND_PADDING > width;
+const WIDEST_AVERAGE = 8.5;
+const POINT_AND_PADDING = 28;
 
 const isFigure = (value: unknown): boolean => typeof value === 'string' && /^\d+(\.\d+)?$/.test(value);
 
