@@ -1,4 +1,15 @@
-import { ChangeDetectionStrategy, Component, computed, DestroyRef, effect, ElementRef, HostListener, inject, input, untracked } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  DestroyRef,
+  effect,
+  ElementRef,
+  HostListener,
+  inject,
+  input,
+  untracked,
+} from '@angular/core';
 import { Store } from '@ngrx/store';
 import type { Sheet, SheetRow } from '@woodruff/contract';
 import { AgGridAngular } from 'ag-grid-angular';
