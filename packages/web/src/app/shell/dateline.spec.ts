@@ -23,7 +23,7 @@ describe('The dateline', () => {
     holidays: [{ date: '2026-11-25', label: 'Founder’s day' }],
   };
 
-  function line() {
+  function line(today = '2026-11-23') {
     TestBed.configureTestingModule({
       providers: [provideStore(), provideState(sessionFeature), provideState(timelineStore.name, timelineStore.reducer), provideRouter([])],
     });
@@ -33,7 +33,7 @@ describe('The dateline', () => {
         session: {
           user: { id: 'u', name: 'U', email: 'u' },
           csrfToken: '',
-          employers: [{ id: 'e', name: 'E', role: 'clerk', country: 'US', currency: 'USD', today: '2026-11-23', demo: true }],
+          employers: [{ id: 'e', name: 'E', role: 'clerk', country: 'US', currency: 'USD', today, demo: true }],
         } as unknown as Session,
       }),
     );
@@ -70,6 +70,27 @@ describe('The dateline', () => {
   it('shows own holidays as days in grey, with their names', () => {
     const { mark } = line();
     expect(mark('Founder’s day, Wed 25 Nov 2026: nothing is paid').querySelector('rect')?.getAttribute('width')).toBe('15');
+  });
+
+  it('writes no caption over another: near the first of a month its name moves aside', () => {
+    const captions = (today: string) => {
+      TestBed.resetTestingModule();
+      const { element } = line(today);
+      return [...element.querySelectorAll('text')]
+        .map((text) => ({ text: text.textContent, from: Number(text.getAttribute('x')) }))
+        .sort((a, b) => a.from - b.from);
+    };
+    for (const today of ['2026-11-26', '2026-11-27', '2026-11-30', '2026-12-01', '2026-12-02', '2026-12-06']) {
+      const all = captions(today);
+      expect(all.map(({ text }) => text)).toContain('today');
+      all.forEach(({ text, from }, index) => {
+        const next = all[index + 1];
+        if (next)
+          expect(next.from)
+            .withContext(`${today}: ${text} and ${next.text}`)
+            .toBeGreaterThan(from + text.length * 6);
+      });
+    }
   });
 
   it('folds to a thin line', () => {

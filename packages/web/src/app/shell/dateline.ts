@@ -8,6 +8,10 @@ import { timelineStore } from './timeline.store';
 
 /** Pixels of a day. */
 const DAY = 15;
+/** Pixels between two captions, of the button that folds, and of a caption in its type. */
+const GAP = 8;
+const FOLD = 44;
+const widthOf = (text: string): number => text.length * 6.8;
 const MONTHS = ['January', 'February', 'March', 'April', 'May', 'June', 'July', 'August', 'September', 'October', 'November', 'December'];
 
 interface Mark {
@@ -32,9 +36,6 @@ interface Mark {
       >
         @for (month of months(); track month.x) {
           <line [attr.x1]="month.x" y1="0" [attr.x2]="month.x" y2="51" stroke="#ECE9E1" />
-          @if (!folded()) {
-            <text [attr.x]="month.textX" y="13" font-weight="600">{{ month.name }}</text>
-          }
         }
         <line x1="0" y1="18" [attr.x2]="width()" y2="18" stroke="#DAD6CB" />
         @if (!folded()) {
@@ -95,9 +96,8 @@ interface Mark {
         }
         <line [attr.x1]="todayX()" y1="0" [attr.x2]="todayX()" y2="51" stroke="#9E2A1F" stroke-width="1.5" />
         @if (!folded()) {
-          <text [attr.x]="todayX() + 5" y="13" fill="#9E2A1F" font-weight="600">today</text>
-          @if (next(); as next) {
-            <text [attr.x]="next.x - 14" y="13" fill="#8A5A00" font-weight="600">{{ next.day }} pay</text>
+          @for (caption of captions(); track caption.text) {
+            <text [attr.x]="caption.x" y="13" [attr.fill]="caption.fill" font-weight="600">{{ caption.text }}</text>
           }
         }
       </svg>
@@ -214,15 +214,32 @@ export class Dateline {
   );
 
   protected readonly months = computed(() => {
-    const months: { x: number; textX: number; name: string }[] = [];
+    const months: { x: number; name: string }[] = [];
     let first = dateOf(yearOf(this.start()), monthOf(this.start()), 1);
     while (this.x(first) < this.width()) {
       const name = `${MONTHS[monthOf(first) - 1] ?? ''}${monthOf(first) === 1 ? ` ${yearOf(first)}` : ''}`;
-      months.push({ x: this.x(first), textX: Math.max(20, this.x(first) + 8), name });
+      months.push({ x: this.x(first), name });
       first = addMonths(first, 1);
     }
-    // The name of a month that is about to leave makes room for the next.
-    return months.filter((month, index) => (months[index + 1]?.x ?? Infinity) - month.textX > 70);
+    return months;
+  });
+
+  /** What stands above the line. Today and the next pay date keep their places; the name of a month moves aside, or is left out. */
+  protected readonly captions = computed(() => {
+    const placed: { x: number; end: number; text: string; fill: string }[] = [];
+    const place = (from: number, to: number, text: string, fill: string) => {
+      let x = from;
+      for (const other of [...placed].sort((a, b) => a.x - b.x))
+        if (x < other.end + GAP && x + widthOf(text) + GAP > other.x) x = other.end + GAP;
+      if (x + widthOf(text) <= to) placed.push({ x, end: x + widthOf(text), text, fill });
+    };
+    const end = this.width() - FOLD;
+    place(this.todayX() + 5, Infinity, 'today', '#9E2A1F');
+    const next = this.next();
+    if (next) place(next.x - 14, Infinity, `${next.day} pay`, '#8A5A00');
+    const months = this.months();
+    months.forEach(({ x, name }, index) => place(Math.max(20, x + 8), Math.min(end, months[index + 1]?.x ?? end), name, 'var(--ink2)'));
+    return placed;
   });
 
   private readonly periods = computed(() =>
