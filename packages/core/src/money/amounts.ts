@@ -12,6 +12,10 @@ export const decimalOf = (amount: Minor): string => Exact.minor(amount).toDecima
 /** Minor units for reading: grouped thousands and a true minus sign, 223920 → "2,239.20". */
 export const written = (amount: Minor): string => writtenDecimal(decimalOf(amount));
 
+/** A count for reading: counted(1, 'person', 'people') → "1 person", counted(10000, 'person', 'people') → "10,000 people", counted(10000) → "10,000". */
+export const counted = (count: number, one = '', many = one): string =>
+  `${writtenDecimal(String(count))} ${count === 1 ? one : many}`.trimEnd();
+
 /** Decimal text for reading, with grouped thousands and a true minus sign. */
 export function writtenDecimal(decimal: string): string {
   const negative = decimal.startsWith('-');

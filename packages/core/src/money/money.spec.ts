@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { Exact } from './exact';
-import { decimalOf, minorOf, written } from './amounts';
+import { counted, decimalOf, minorOf, written } from './amounts';
 import { round } from './roundings';
 
 describe('Exact numbers', () => {
@@ -23,6 +23,7 @@ describe('Exact numbers', () => {
   it('divide by zero never', () => expect(() => Exact.of('1').over(Exact.of('0'))).toThrowError(RangeError));
   it('read as people write them', () => {
     expect(written(-123456789)).toBe('−1,234,567.89');
+    expect([counted(1, 'person', 'people'), counted(0, 'person', 'people'), counted(10_000)]).toEqual(['1 person', '0 people', '10,000']);
     expect(decimalOf(5)).toBe('0.05');
   });
 });

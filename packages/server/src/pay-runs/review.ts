@@ -1,5 +1,6 @@
 import type { AnswerOf, Review } from '@woodruff/contract';
 import {
+  counted,
   addMonths,
   computePayslip,
   Exact,
@@ -264,7 +265,7 @@ async function fundingOf(scope: Scope, run: PayRun): Promise<Review['funding']> 
   return [
     ...nets.map(({ method, amount, people }) => ({
       date: run.payDate,
-      to: `${people} ${people === 1 ? 'person' : 'people'}`,
+      to: counted(people, 'person', 'people'),
       what: `Net pay ${methods[method] ?? method}`,
       amount,
       code: null,

@@ -5,7 +5,7 @@ import type { AnswerOf, BodyOf, ProblemDetail, SetUp } from '@woodruff/contract'
 import { catchError, debounceTime, of, startWith, switchMap } from 'rxjs';
 import { Api, problemOf } from '../api/api';
 import { Problem } from '../kit/problem';
-import { DayPipe, PeriodPipe } from '../kit/words';
+import { CountedPipe, DayPipe, PeriodPipe } from '../kit/words';
 
 type Schedule = SetUp['schedules'][number];
 const text = (value = '') => new FormControl(value, { nonNullable: true });
@@ -24,7 +24,7 @@ export const FREQUENCY_WORDS: Record<Schedule['frequency'], string> = {
 /** Pay schedules; while one is entered, the year's periods and pay dates stand beside the form. */
 @Component({
   selector: 'wr-pay-schedules',
-  imports: [DayPipe, PeriodPipe, Problem, ReactiveFormsModule],
+  imports: [CountedPipe, DayPipe, PeriodPipe, Problem, ReactiveFormsModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <h2>
@@ -106,7 +106,7 @@ export const FREQUENCY_WORDS: Record<Schedule['frequency'], string> = {
         <tr>
           <td>{{ schedule.name }}</td>
           <td>{{ words(schedule) }}</td>
-          <td class="num">{{ schedule.people }}</td>
+          <td class="num">{{ schedule.people | counted }}</td>
           <td class="num">{{ schedule.runs }}</td>
           <td class="num">
             @if (mayChange()) {

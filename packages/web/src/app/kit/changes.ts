@@ -1,12 +1,12 @@
 import { ChangeDetectionStrategy, Component, computed, input, signal } from '@angular/core';
-import { DayPipe } from './words';
+import { CountedPipe, DayPipe } from './words';
 
 const SHOWN = 6;
 
 /** Who changed what and when, latest first; a long history is folded. */
 @Component({
   selector: 'wr-changes',
-  imports: [DayPipe],
+  imports: [CountedPipe, DayPipe],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <table class="lines">
@@ -23,7 +23,7 @@ const SHOWN = 6;
       }
     </table>
     @if (changes().length > shown().length) {
-      <button type="button" class="quiet" (click)="all.set(true)">Show all {{ changes().length }}</button>
+      <button type="button" class="quiet" (click)="all.set(true)">Show all {{ changes().length | counted }}</button>
     }
   `,
   styles: `

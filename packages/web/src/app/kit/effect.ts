@@ -1,13 +1,14 @@
 import { ChangeDetectionStrategy, Component, computed, input, signal } from '@angular/core';
+import { counted } from '@woodruff/core';
 import type { Effect } from '@woodruff/contract';
-import { DayPipe, MoneyPipe, SignedPipe } from './words';
+import { CountedPipe, DayPipe, MoneyPipe, SignedPipe } from './words';
 
 const SHOWN = 12;
 
 /** Net before and after, person by person, with what has to be mended or looked at. */
 @Component({
   selector: 'wr-effect-people',
-  imports: [MoneyPipe, SignedPipe],
+  imports: [CountedPipe, MoneyPipe, SignedPipe],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <table class="lines">
@@ -37,7 +38,7 @@ const SHOWN = 12;
       }
     </table>
     @if (people().length > shown().length) {
-      <button type="button" class="quiet" (click)="all.set(true)">Show all {{ people().length }}</button>
+      <button type="button" class="quiet" (click)="all.set(true)">Show all {{ people().length | counted }}</button>
     }
   `,
   styles: 'table { background: transparent; } .look { color: var(--ochre); max-width: 46ch; }',
@@ -51,7 +52,7 @@ export class EffectOnPeople {
 /** What a change of set-up would do to the open runs, person by person, before it is saved. */
 @Component({
   selector: 'wr-effect',
-  imports: [DayPipe, EffectOnPeople],
+  imports: [CountedPipe, DayPipe, EffectOnPeople],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="notice" role="status">
@@ -64,9 +65,7 @@ export class EffectOnPeople {
         No run is open: it counts from the next run on.
       }
       @for (run of effect().runs; track run.runId) {
-        <div class="muted">
-          Run paid {{ run.label | day }}: {{ run.people }} {{ run.people === 1 ? 'payslip' : 'payslips' }}, to be worked out again
-        </div>
+        <div class="muted">Run paid {{ run.label | day }}: {{ run.people | counted: 'payslip' : 'payslips' }}, to be worked out again</div>
       }
     </div>
   `,
@@ -79,7 +78,7 @@ export class EffectOnRuns {
     const stopped = people.filter((person) => person.stop).length;
     const looks = people.filter((person) => person.look.length && !person.stop).length;
     return [
-      `In the open runs this changes ${people.length} ${people.length === 1 ? 'payslip' : 'payslips'}`,
+      `In the open runs this changes ${counted(people.length, 'payslip', 'payslips')}`,
       unchanged ? `; ${unchanged} stay as they are` : '',
       stopped ? `. ${stopped} could not be paid any more` : '',
       looks ? `. ${looks} would have to be looked at` : '',

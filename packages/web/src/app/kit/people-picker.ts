@@ -1,11 +1,12 @@
 import { ChangeDetectionStrategy, Component, computed, input, model, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import type { PersonRow } from '@woodruff/contract';
+import { CountedPipe } from './words';
 
 /** People to choose from, found by name and job; those who left before the day are not among them. */
 @Component({
   selector: 'wr-people-picker',
-  imports: [FormsModule],
+  imports: [CountedPipe, FormsModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="row-of">
@@ -13,7 +14,7 @@ import type { PersonRow } from '@woodruff/contract';
       <label>Find <input class="entry" type="search" [ngModel]="text()" (ngModelChange)="text.set($event)" /></label>
       <span class="muted">{{ chosen().size }} chosen</span>
       @if (shown().length) {
-        <button class="quiet" type="button" (click)="all()">Choose all {{ shown().length }} shown</button>
+        <button class="quiet" type="button" (click)="all()">Choose all {{ shown().length | counted }} shown</button>
       }
     </div>
     <div class="candidates" tabindex="0" role="group" [attr.aria-label]="label()">

@@ -1,4 +1,4 @@
-import { DayPipe, DecimalPipe, listed, MoneyPipe, PeriodPipe, RunKindPipe, signed } from './words';
+import { CountedPipe, DayPipe, DecimalPipe, listed, MoneyPipe, PeriodPipe, RunKindPipe, signed } from './words';
 
 describe('Words and figures', () => {
   it('money: grouped, a true minus sign, zero as a dash where asked for', () => {
@@ -26,6 +26,15 @@ describe('Words and figures', () => {
   it('short sentences in one, with one capital', () => {
     expect(listed(['No tax details', 'No national number'])).toBe('No tax details, no national number');
     expect(listed([])).toBe('');
+  });
+  it('counts with the word that goes with them, or alone', () => {
+    const counted = (count: number) => new CountedPipe().transform(count, 'person', 'people');
+    expect([counted(1), counted(34), counted(10_000), new CountedPipe().transform(1_234)]).toEqual([
+      '1 person',
+      '34 people',
+      '10,000 people',
+      '1,234',
+    ]);
   });
   it('decimals keep the places they have', () => expect(new DecimalPipe().transform('1240.5')).toBe('1,240.5'));
 });

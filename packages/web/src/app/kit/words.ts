@@ -1,5 +1,5 @@
 import { Pipe, type PipeTransform } from '@angular/core';
-import { written, writtenDate, writtenDay, writtenDecimal, writtenPeriod } from '@woodruff/core';
+import { counted, written, writtenDate, writtenDay, writtenDecimal, writtenPeriod } from '@woodruff/core';
 
 /** Minor units as people read them; zero as an en dash where asked for. */
 @Pipe({ name: 'money' })
@@ -17,6 +17,14 @@ export const signed = (amount: number): string => (amount === 0 ? '–' : amount
 export class SignedPipe implements PipeTransform {
   transform(amount: number): string {
     return signed(amount);
+  }
+}
+
+/** A count of things, “10,000 people”, or the number alone. */
+@Pipe({ name: 'counted' })
+export class CountedPipe implements PipeTransform {
+  transform(count: number, one?: string, many?: string): string {
+    return counted(count, one, many);
   }
 }
 

@@ -6,12 +6,12 @@ import { writtenDay } from '@woodruff/core';
 import { catchError, debounceTime, of, Subject, switchMap, tap } from 'rxjs';
 import { Api, problemOf } from '../api/api';
 import { Problem } from '../kit/problem';
-import { DecimalPipe, PeriodPipe } from '../kit/words';
+import { CountedPipe, DecimalPipe, PeriodPipe } from '../kit/words';
 
 /** Leave asked for: what it comes to and what is against it stand beside the form while it is filled in. */
 @Component({
   selector: 'wr-leave-ask',
-  imports: [DecimalPipe, FormsModule, PeriodPipe, Problem],
+  imports: [CountedPipe, DecimalPipe, FormsModule, PeriodPipe, Problem],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <form class="panel-form" (ngSubmit)="save()">
@@ -47,7 +47,7 @@ import { DecimalPipe, PeriodPipe } from '../kit/words';
         <div class="comes-to" role="status">
           <div>
             <span class="muted">Asked</span> <strong>{{ check.hours | decimal }} hours</strong>
-            <span class="muted">{{ check.days.length }} {{ check.days.length === 1 ? 'workday' : 'workdays' }}</span>
+            <span class="muted">{{ check.days.length | counted: 'workday' : 'workdays' }}</span>
           </div>
           <div>
             <span class="muted">On file now</span> <strong>{{ check.balance | decimal }}</strong>

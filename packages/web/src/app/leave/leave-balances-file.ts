@@ -5,11 +5,12 @@ import type { Observable } from 'rxjs';
 import { Api, problemOf } from '../api/api';
 import { Problem } from '../kit/problem';
 import { hoursWords } from './leave-words';
+import { CountedPipe } from '../kit/words';
 
 /** Balances of leave brought along from elsewhere: read from a file, looked at, and posted as they differ. */
 @Component({
   selector: 'wr-leave-balances-file',
-  imports: [FormsModule, Problem],
+  imports: [CountedPipe, FormsModule, Problem],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="panel-form">
@@ -64,9 +65,7 @@ import { hoursWords } from './leave-words';
       <wr-problem [problem]="problem()" />
       <div class="form-actions">
         @if (read()?.changed && !read()?.problemCount) {
-          <button class="main-action" type="button" (click)="post()">
-            Post {{ read()!.changed }} {{ read()!.changed === 1 ? 'balance' : 'balances' }}
-          </button>
+          <button class="main-action" type="button" (click)="post()">Post {{ read()!.changed | counted: 'balance' : 'balances' }}</button>
         }
         <button class="quiet" type="button" (click)="left.emit()">Close</button>
       </div>

@@ -6,7 +6,7 @@ import { map } from 'rxjs';
 import { Api, problemOf } from '../api/api';
 import { Keys } from '../kit/keys';
 import { Problem } from '../kit/problem';
-import { DayPipe } from '../kit/words';
+import { CountedPipe, DayPipe } from '../kit/words';
 import { payItemsStore } from '../pay-items/pay-items.store';
 import { MovingPeople, type Move, type Mover } from '../people/moving-people';
 import { peopleStore } from '../people/people.store';
@@ -19,7 +19,7 @@ import { leaveStore } from './leave.store';
 /** Leave plans: what each says, from when, and who is in it. */
 @Component({
   selector: 'wr-leave-plans',
-  imports: [DayPipe, LeaveBalancesFile, LeavePlanForm, MovingPeople, Problem, RouterLink],
+  imports: [CountedPipe, DayPipe, LeaveBalancesFile, LeavePlanForm, MovingPeople, Problem, RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <main class="page">
@@ -45,9 +45,7 @@ import { leaveStore } from './leave.store';
         <section class="section">
           <h2>
             {{ name(plan) }}
-            <span class="muted small"
-              >{{ plan.people || 'nobody' }} {{ plan.people === 1 ? 'person' : plan.people ? 'people' : 'in it' }}</span
-            >
+            <span class="muted small">{{ plan.people ? (plan.people | counted: 'person' : 'people') : 'nobody in it' }}</span>
             @if (mayPrepare()) {
               <span class="acts small">
                 <button class="quiet" type="button" (click)="people(plan, false)" [attr.aria-label]="'Put people into ' + name(plan)">

@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, effect, HostListener, inj
 import { FormsModule } from '@angular/forms';
 import { Store } from '@ngrx/store';
 import type { BodyOf, Effect, PayItemPage, ProblemDetail } from '@woodruff/contract';
-import { writtenDecimal } from '@woodruff/core';
+import { counted, writtenDecimal } from '@woodruff/core';
 import { AgGridAngular } from 'ag-grid-angular';
 import type { CellEditRequestEvent, ColDef, GridApi } from 'ag-grid-community';
 import { Api, problemOf } from '../api/api';
@@ -12,6 +12,7 @@ import { Problem } from '../kit/problem';
 import { peopleStore } from '../people/people.store';
 import { selectEmployer } from '../session/session.store';
 import { asksFor } from './pay-item-words';
+import { CountedPipe } from '../kit/words';
 
 interface Row {
   personId: string;
@@ -29,7 +30,7 @@ const END = '-';
 /** Gives an item to many people, changes their amounts or ends it, in one grid; the effect is shown before it is saved. */
 @Component({
   selector: 'wr-item-holders',
-  imports: [AgGridAngular, EffectOnRuns, FormsModule, Problem],
+  imports: [CountedPipe, AgGridAngular, EffectOnRuns, FormsModule, Problem],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="panel">
@@ -76,9 +77,7 @@ const END = '-';
       }
       <div class="form-actions">
         @if (effect()) {
-          <button class="main-action" type="button" (click)="save()">
-            Save for {{ entries().length }} {{ entries().length === 1 ? 'person' : 'people' }}
-          </button>
+          <button class="main-action" type="button" (click)="save()">Save for {{ entries().length | counted: 'person' : 'people' }}</button>
         } @else {
           <button class="main-action" type="button" [disabled]="!entries().length" (click)="preview()">Show what it changes</button>
         }

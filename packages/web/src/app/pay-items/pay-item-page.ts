@@ -4,12 +4,12 @@ import { RouterLink } from '@angular/router';
 import { NgbModal } from '@ng-bootstrap/ng-bootstrap';
 import { Store } from '@ngrx/store';
 import type { AnswerOf, BodyOf, Effect, ProblemDetail } from '@woodruff/contract';
-import { writtenWhen } from '@woodruff/core';
+import { counted, writtenWhen } from '@woodruff/core';
 import { Api, problemOf } from '../api/api';
 import { Changes } from '../kit/changes';
 import { EffectOnRuns } from '../kit/effect';
 import { Problem } from '../kit/problem';
-import { DayPipe, DecimalPipe, MoneyPipe } from '../kit/words';
+import { CountedPipe, DayPipe, DecimalPipe, MoneyPipe } from '../kit/words';
 import { FigureWorking } from '../working/figure-working';
 import { selectEmployer, selectMayPrepare } from '../session/session.store';
 import { ItemForm } from './item-form';
@@ -22,7 +22,20 @@ type FormPart = 'how' | 'when' | 'counts' | 'goes';
 /** One pay item: what it is, changed in place part by part; every change shows its effect before it is saved. */
 @Component({
   selector: 'wr-pay-item-page',
-  imports: [Changes, DayPipe, DecimalPipe, EffectOnRuns, FigureWorking, FormsModule, ItemForm, ItemHolders, MoneyPipe, Problem, RouterLink],
+  imports: [
+    CountedPipe,
+    Changes,
+    DayPipe,
+    DecimalPipe,
+    EffectOnRuns,
+    FigureWorking,
+    FormsModule,
+    ItemForm,
+    ItemHolders,
+    MoneyPipe,
+    Problem,
+    RouterLink,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './pay-item-page.html',
   styleUrl: './pay-item-page.scss',
@@ -88,7 +101,7 @@ export class PayItemPage {
   });
   protected readonly holdersInWords = computed(() => {
     const people = new Set(this.current().map((holder) => holder.personId)).size;
-    return people === 1 ? 'One person has it.' : `${people} people have it.`;
+    return people === 1 ? 'One person has it.' : `${counted(people, 'person has', 'people have')} it.`;
   });
 
   constructor() {

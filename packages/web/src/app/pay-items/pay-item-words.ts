@@ -1,5 +1,5 @@
 import type { PayItemRow } from '@woodruff/contract';
-import { Exact, writtenDecimal } from '@woodruff/core';
+import { counted, Exact, writtenDecimal } from '@woodruff/core';
 
 export const itemKinds: { kind: PayItemRow['kind']; one: string; many: string }[] = [
   { kind: 'earning', one: 'Earning', many: 'Earnings' },
@@ -38,7 +38,7 @@ export function methodWords({ method }: Pick<PayItemRow, 'method'>, nameOf: (cod
       return `Match of ${nameOf(method.of)}: ${method.tiers.map((tier, index) => `${tier.match}% ${index === 0 ? 'up to' : 'then up to'} ${upTo(tier)}`).join(', ')}`;
     }
     case 'table':
-      return `A table by ${method.over === 'age' ? 'the age reached in the year' : 'gross pay'}, ${method.rows.length} ${method.rows.length === 1 ? 'row' : 'rows'}`;
+      return `A table by ${method.over === 'age' ? 'the age reached in the year' : 'gross pay'}, ${counted(method.rows.length, 'row', 'rows')}`;
     case 'published-table':
       return 'A table that the law publishes';
   }

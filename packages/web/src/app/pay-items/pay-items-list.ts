@@ -7,17 +7,18 @@ import { Problem } from '../kit/problem';
 import { selectEmployer, selectMayPrepare } from '../session/session.store';
 import { isHeld, itemKinds, methodWords, limitWords } from './pay-item-words';
 import { payItemsStore } from './pay-items.store';
+import { CountedPipe } from '../kit/words';
 
 /** Everything that can stand on a payslip, by kind, in the order in which it is taken. */
 @Component({
   selector: 'wr-pay-items-list',
-  imports: [Problem, RouterLink],
+  imports: [CountedPipe, Problem, RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <main class="page">
       <div class="title-line">
         <h1>Pay items</h1>
-        <span class="muted">{{ items()?.length ?? 0 }} items</span>
+        <span class="muted">{{ items()?.length ?? 0 | counted: 'item' : 'items' }}</span>
         @if (mayPrepare()) {
           <a class="quiet right" routerLink="/pay-items/ready">Take ordinary items</a>
           <a class="main-action beside" routerLink="/pay-items/new">Add a pay item</a>

@@ -2,21 +2,22 @@ import { ChangeDetectionStrategy, Component, effect, inject } from '@angular/cor
 import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
 import { Problem } from '../kit/problem';
-import { DayPipe, MoneyPipe, PeriodPipe, RunKindPipe } from '../kit/words';
+import { CountedPipe, DayPipe, MoneyPipe, PeriodPipe, RunKindPipe } from '../kit/words';
 import { selectEmployer, selectMayPrepare } from '../session/session.store';
 import { runsStore } from './pay-runs.store';
 
 /** All runs, latest pay date first. */
 @Component({
   selector: 'wr-pay-runs-list',
-  imports: [DayPipe, MoneyPipe, PeriodPipe, RunKindPipe, Problem, RouterLink],
+  imports: [CountedPipe, DayPipe, MoneyPipe, PeriodPipe, RunKindPipe, Problem, RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <main class="page">
       <div class="title-line">
         <h1>Pay runs</h1>
         <span class="muted"
-          >{{ runs()?.length ?? 0 }} runs, latest first. Regular ones are started from <a routerLink="/today">Today</a>.</span
+          >{{ runs()?.length ?? 0 | counted: 'run' : 'runs' }}, latest first. Regular ones are started from
+          <a routerLink="/today">Today</a>.</span
         >
         <a class="quiet right" routerLink="/pay-runs/one-offs">One-offs</a>
         @if (mayPrepare()) {
@@ -55,7 +56,7 @@ import { runsStore } from './pay-runs.store';
                   <span class="attention">{{ words[run.state] }}</span>
                 }
               </td>
-              <td class="num">{{ run.people || 'reversal' }}</td>
+              <td class="num">{{ run.people ? (run.people | counted) : 'reversal' }}</td>
               <td class="num">{{ run.totals.gross | money: 'dash' }}</td>
               <td class="num">{{ run.totals.taxes | money: 'dash' }}</td>
               <td class="num">{{ run.totals.deductions | money: 'dash' }}</td>

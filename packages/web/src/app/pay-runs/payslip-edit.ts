@@ -5,7 +5,7 @@ import { Store } from '@ngrx/store';
 import type { PayslipView, ProblemDetail, Sheet, SheetRow } from '@woodruff/contract';
 import { Api, problemOf } from '../api/api';
 import { Problem } from '../kit/problem';
-import { DayPipe, MoneyPipe } from '../kit/words';
+import { MoneyPipe } from '../kit/words';
 import { PayslipPayment } from './payslip-payment';
 import { PayslipReversal } from './payslip-reversal';
 import { readAmount, notTaken } from './entries';
@@ -18,7 +18,7 @@ const text = (value = '') => new FormControl(value, { nonNullable: true });
 /** What can be done with one payslip, beside the sheet. Everything here is for this run only. */
 @Component({
   selector: 'wr-payslip-edit',
-  imports: [DayPipe, MoneyPipe, PayslipPayment, PayslipReversal, Problem, ReactiveFormsModule, RouterLink],
+  imports: [MoneyPipe, PayslipPayment, PayslipReversal, Problem, ReactiveFormsModule, RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (row(); as row) {

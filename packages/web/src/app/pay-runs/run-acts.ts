@@ -1,18 +1,19 @@
 import { ChangeDetectionStrategy, Component, effect, inject, input, model, output, signal } from '@angular/core';
+import { counted } from '@woodruff/core';
 import { FormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
 import type { Delivery, ProblemDetail, Sheet } from '@woodruff/contract';
 import type { Observable } from 'rxjs';
 import { Api, problemOf } from '../api/api';
 import { Problem } from '../kit/problem';
-import { DayPipe, MoneyPipe } from '../kit/words';
+import { CountedPipe, DayPipe, MoneyPipe } from '../kit/words';
 
 export type Act = 'send-back' | 'withdraw' | 'reverse' | 'deliver' | null;
 
 /** What is done with a run as a whole, in its place below the tools: sent back, withdrawn, reversed, delivered. */
 @Component({
   selector: 'wr-run-acts',
-  imports: [DayPipe, FormsModule, MoneyPipe, Problem, RouterLink],
+  imports: [CountedPipe, DayPipe, FormsModule, MoneyPipe, Problem, RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @switch (act()) {
@@ -29,9 +30,9 @@ export type Act = 'send-back' | 'withdraw' | 'reverse' | 'deliver' | null;
       @case ('withdraw') {
         <form class="panel-form" (ngSubmit)="withdraw()">
           <p>
-            Withdraws {{ sheet().run.people }} payslips, net {{ sheet().run.totals.net | money }}, paid {{ sheet().run.payDate | day }}.
-            What was posted is reversed on the same pay date, so that the year and the returns are as before; a draft with the same entries
-            takes its place. Possible until {{ sheet().withdrawUntil | day }}.
+            Withdraws {{ sheet().run.people | counted: 'payslip' : 'payslips' }}, net {{ sheet().run.totals.net | money }}, paid
+            {{ sheet().run.payDate | day }}. What was posted is reversed on the same pay date, so that the year and the returns are as
+            before; a draft with the same entries takes its place. Possible until {{ sheet().withdrawUntil | day }}.
           </p>
           <label class="field">Reason <input name="words" [(ngModel)]="words" /></label>
           <wr-problem [problem]="problem()" />
@@ -196,7 +197,7 @@ export class RunActs {
 
   protected sentWords({ ready, waiting, sent }: Delivery): string {
     const words = [
-      ready && `${ready} ${ready === 1 ? 'payslip goes' : 'payslips go'} out by mail.`,
+      ready && `${counted(ready, 'payslip goes', 'payslips go')} out by mail.`,
       waiting && `${waiting} on the way.`,
       sent && `${sent} sent.`,
     ].filter(Boolean);
@@ -205,10 +206,7 @@ export class RunActs {
 
   protected deliverWords({ ready }: Delivery): string {
     const reports = this.chosen().size;
-    const words = [
-      ready && `${ready} ${ready === 1 ? 'payslip' : 'payslips'}`,
-      reports && `${reports} ${reports === 1 ? 'register' : 'registers'}`,
-    ];
+    const words = [ready && counted(ready, 'payslip', 'payslips'), reports && counted(reports, 'register', 'registers')];
     return words.some(Boolean) ? `Send ${words.filter(Boolean).join(' and ')}` : 'Everything is sent';
   }
 

@@ -1,11 +1,12 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
 import type { Recalculation } from '@woodruff/contract';
 import { EffectOnPeople } from '../kit/effect';
+import { CountedPipe } from '../kit/words';
 
 /** What working the run out again has changed: told until it is closed. */
 @Component({
   selector: 'wr-run-again',
-  imports: [EffectOnPeople],
+  imports: [CountedPipe, EffectOnPeople],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="notice" role="status">
@@ -17,7 +18,7 @@ import { EffectOnPeople } from '../kit/effect';
         <wr-effect-people [people]="told().people" />
       }
       @if (told().changed > told().people.length) {
-        <p class="muted">The {{ told().people.length }} largest differences are listed, of {{ told().changed }}.</p>
+        <p class="muted">The {{ told().people.length }} largest differences are listed, of {{ told().changed | counted }}.</p>
       }
     </div>
   `,

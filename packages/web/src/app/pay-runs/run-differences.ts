@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, effect, inject, input } from '@angu
 import { Store } from '@ngrx/store';
 import type { Sheet } from '@woodruff/contract';
 import { Problem } from '../kit/problem';
-import { DayPipe, MoneyPipe, SignedPipe } from '../kit/words';
+import { CountedPipe, DayPipe, MoneyPipe, SignedPipe } from '../kit/words';
 import { workingActions } from '../working/working.store';
 import { comparisonStore } from './pay-runs.store';
 
@@ -23,7 +23,7 @@ const GROUPS: Record<string, string> = {
 /** Why the run's net differs from the last one: causes that add up to the cent, and the people behind them. */
 @Component({
   selector: 'wr-run-differences',
-  imports: [DayPipe, MoneyPipe, Problem, SignedPipe],
+  imports: [CountedPipe, DayPipe, MoneyPipe, Problem, SignedPipe],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <wr-problem [problem]="problem()" />
@@ -34,7 +34,7 @@ const GROUPS: Record<string, string> = {
           @for (group of data.groups; track group.group) {
             <tr>
               <td [class.attention]="group.group === 'unexplained'">{{ name(group.group) }}</td>
-              <td class="num muted">{{ group.people }} people</td>
+              <td class="num muted">{{ group.people | counted: 'person' : 'people' }}</td>
               <td class="num">{{ group.share | signed }}</td>
             </tr>
           } @empty {
@@ -81,7 +81,7 @@ const GROUPS: Record<string, string> = {
         <p class="notice">This is the first run of the schedule: there is nothing to compare it with.</p>
       }
     } @else if (!problem()) {
-      <p class="muted">Finding the causes of {{ sheet().rows.length }} differences …</p>
+      <p class="muted">Finding the causes of {{ sheet().rows.length | counted: 'difference' : 'differences' }} …</p>
     }
   `,
   styles: `

@@ -17,7 +17,7 @@ import type { Totals } from '@woodruff/core';
 import { Api, problemOf } from '../api/api';
 import { Keys } from '../kit/keys';
 import { Problem } from '../kit/problem';
-import { DayPipe, MoneyPipe, PeriodPipe, RunKindPipe } from '../kit/words';
+import { CountedPipe, DayPipe, MoneyPipe, PeriodPipe, RunKindPipe } from '../kit/words';
 import { selectEmployer, selectMayPrepare } from '../session/session.store';
 import { workingActions, workingFeature } from '../working/working.store';
 import { panelOfPage } from '../working/page-with-panel';
@@ -38,6 +38,7 @@ type View = 'sheet' | 'points' | 'review' | 'differences' | 'not-in';
 @Component({
   selector: 'wr-run-page',
   imports: [
+    CountedPipe,
     DayPipe,
     MoneyPipe,
     NgbDropdownModule,

@@ -5,7 +5,7 @@ import { Store } from '@ngrx/store';
 import type { Review, Sheet } from '@woodruff/contract';
 import { Api } from '../api/api';
 import { Problem } from '../kit/problem';
-import { DayPipe, MoneyPipe, SignedPipe } from '../kit/words';
+import { CountedPipe, DayPipe, MoneyPipe, SignedPipe } from '../kit/words';
 import { CostChart } from '../today/cost-chart';
 import { workingActions } from '../working/working.store';
 import { reviewStore } from './pay-runs.store';
@@ -25,7 +25,7 @@ const FEW = 8;
 /** A run before it is approved: what is unusual, every sum against an earlier run, money needed, what changed in set-up, cost. */
 @Component({
   selector: 'wr-run-review',
-  imports: [CostChart, DayPipe, FormsModule, MoneyPipe, Problem, RouterLink, SignedPipe],
+  imports: [CountedPipe, CostChart, DayPipe, FormsModule, MoneyPipe, Problem, RouterLink, SignedPipe],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <wr-problem [problem]="problem()" />
@@ -61,7 +61,7 @@ const FEW = 8;
           }
         </table>
         @if (review.unusual.length > few && !allUnusual()) {
-          <button class="quiet" type="button" (click)="allUnusual.set(true)">All {{ review.unusual.length }}</button>
+          <button class="quiet" type="button" (click)="allUnusual.set(true)">All {{ review.unusual.length | counted }}</button>
         }
       </section>
       <div class="two">
@@ -87,7 +87,7 @@ const FEW = 8;
                   <td class="inner">
                     <button class="opens" type="button" (click)="people(line.label, line.code)">{{ line.label }}</button>
                   </td>
-                  <td class="num muted">{{ line.people || '–' }}</td>
+                  <td class="num muted">{{ line.people ? (line.people | counted) : '–' }}</td>
                   <td class="num">{{ line.before | money: 'dash' }}</td>
                   <td class="num">{{ line.amount | money: 'dash' }}</td>
                   <td class="num" [class.attention]="large(line)">{{ line.amount - line.before | signed }}</td>
@@ -134,7 +134,7 @@ const FEW = 8;
                     >
                       {{ department.department || 'No department' }}
                     </button>
-                    <span class="muted">{{ department.people }} {{ department.people === 1 ? 'person' : 'people' }}</span>
+                    <span class="muted">{{ department.people | counted: 'person' : 'people' }}</span>
                     <div class="share"><div [style.width.%]="widthOf(department.cost)"></div></div>
                   </td>
                   <td class="num">{{ department.cost | money }}</td>
@@ -174,7 +174,7 @@ const FEW = 8;
           }
         </table>
         @if (review.changes.length > few && !allChanges()) {
-          <button class="quiet" type="button" (click)="allChanges.set(true)">All {{ review.changes.length }}</button>
+          <button class="quiet" type="button" (click)="allChanges.set(true)">All {{ review.changes.length | counted }}</button>
         }
       </section>
       @if (review.accepted.length) {

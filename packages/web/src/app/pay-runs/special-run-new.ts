@@ -3,7 +3,7 @@ import { FormsModule } from '@angular/forms';
 import { Router } from '@angular/router';
 import { Store } from '@ngrx/store';
 import type { PersonRow, ProblemDetail } from '@woodruff/contract';
-import { minorOf, written } from '@woodruff/core';
+import { counted, minorOf, written } from '@woodruff/core';
 import { AgGridAngular } from 'ag-grid-angular';
 import type { CellEditRequestEvent, ColDef, GridApi, RowSelectedEvent } from 'ag-grid-community';
 import { Api, problemOf } from '../api/api';
@@ -189,7 +189,7 @@ export class SpecialRunNew {
   protected readonly sum = computed(() => written(this.people().reduce((sum, row) => sum + minorOf(row.amount || '0'), 0)));
   protected readonly startWords = computed(() => {
     const count = this.people().length;
-    return count ? `Start the run for ${count} ${count === 1 ? 'person' : 'people'}` : 'Nobody is chosen yet';
+    return count ? `Start the run for ${counted(count, 'person', 'people')}` : 'Nobody is chosen yet';
   });
   protected readonly columns: ColDef<Row>[] = [
     { headerName: 'Person', field: 'name', flex: 2 },

@@ -1,16 +1,22 @@
 import { ChangeDetectionStrategy, Component, computed, input, signal } from '@angular/core';
 import type { GroupEffect } from '@woodruff/contract';
+import { CountedPipe } from '../kit/words';
 
 const SHOWN = 10;
 
 /** Who follows a change of a group, and who keeps a value of their own. */
 @Component({
   selector: 'wr-group-effect',
+  imports: [CountedPipe],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="notice" role="status">
       @if (effect().follow.length) {
-        <p>{{ effect().follow.length === 1 ? 'One person takes this over:' : effect().follow.length + ' people take this over:' }}</p>
+        <p>
+          {{
+            effect().follow.length === 1 ? 'One person takes this over:' : (effect().follow.length | counted) + ' people take this over:'
+          }}
+        </p>
         <table class="lines">
           @for (person of follow(); track person.personId) {
             <tr>
@@ -23,7 +29,13 @@ const SHOWN = 10;
         <p>Nobody takes anything over.</p>
       }
       @if (effect().keep.length) {
-        <p>{{ effect().keep.length === 1 ? 'One keeps a value of their own:' : effect().keep.length + ' keep a value of their own:' }}</p>
+        <p>
+          {{
+            effect().keep.length === 1
+              ? 'One keeps a value of their own:'
+              : (effect().keep.length | counted) + ' keep a value of their own:'
+          }}
+        </p>
         <table class="lines">
           @for (person of keep(); track person.personId) {
             <tr>

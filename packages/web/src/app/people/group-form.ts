@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, output, signal } from '@angular/core';
+import { counted } from '@woodruff/core';
 import { FormsModule } from '@angular/forms';
 import { Store } from '@ngrx/store';
 import type { BodyOf, Effect, Group, GroupEffect, PayItemRow, ProblemDetail } from '@woodruff/contract';
@@ -14,6 +15,7 @@ import { payItemsStore } from '../pay-items/pay-items.store';
 import { selectEmployer } from '../session/session.store';
 import { GroupEffectTable } from './group-effect';
 import { employerStore } from './people.store';
+import { CountedPipe } from '../kit/words';
 
 interface Line {
   itemId: string;
@@ -30,7 +32,7 @@ const ACCOUNTS: { key: keyof Accounts; label: string }[] = [
 /** What a group supplies, entered or changed; a change can be passed on to its people after a look at what it does. */
 @Component({
   selector: 'wr-group-form',
-  imports: [EffectOnRuns, FormsModule, GroupEffectTable, Problem],
+  imports: [CountedPipe, EffectOnRuns, FormsModule, GroupEffectTable, Problem],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <form class="panel-form" (ngSubmit)="save()">
@@ -166,7 +168,7 @@ const ACCOUNTS: { key: keyof Accounts; label: string }[] = [
       @if (group()?.members?.length) {
         <div class="form passing">
           <label class="field"
-            >Its {{ group()!.members.length }} {{ group()!.members.length === 1 ? 'person' : 'people' }}
+            >Its {{ group()!.members.length | counted: 'person' : 'people' }}
             <select name="pass" [(ngModel)]="passOn" (ngModelChange)="forget()">
               <option [ngValue]="true">follow from a day on</option>
               <option [ngValue]="false">stay as they are; it is for those who join later</option>
@@ -302,7 +304,7 @@ export class GroupForm {
     const group = this.group();
     if (!group) return 'Save the group';
     const followers = this.effect()?.follow.length ?? 0;
-    return this.passing() ? `Save it for ${followers} ${followers === 1 ? 'person' : 'people'}` : 'Save it for those who join later';
+    return this.passing() ? `Save it for ${counted(followers, 'person', 'people')}` : 'Save it for those who join later';
   }
 
   protected asks(line: Line): string {

@@ -9,6 +9,7 @@ import { Problem } from '../kit/problem';
 import { selectEmployer } from '../session/session.store';
 import { GroupEffectTable } from './group-effect';
 import { peopleStore } from './people.store';
+import { CountedPipe } from '../kit/words';
 
 /** Who is moved, and the day from which it holds. */
 export interface Move {
@@ -25,7 +26,7 @@ export interface Mover {
 /** People chosen to go into something or out of it from a day on: what it changes is shown before it is saved. */
 @Component({
   selector: 'wr-moving-people',
-  imports: [EffectOnRuns, GroupEffectTable, PeoplePicker, Problem],
+  imports: [CountedPipe, EffectOnRuns, GroupEffectTable, PeoplePicker, Problem],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="panel-form">
@@ -49,7 +50,7 @@ export interface Mover {
       <div class="form-actions">
         @if (effect()) {
           <button class="main-action" type="button" (click)="save()">
-            {{ verb() }} {{ chosen().size }} {{ chosen().size === 1 ? 'person' : 'people' }}{{ where() ? ' ' + where() : '' }}
+            {{ verb() }} {{ chosen().size | counted: 'person' : 'people' }}{{ where() ? ' ' + where() : '' }}
           </button>
         } @else {
           <button class="main-action" type="button" [disabled]="!chosen().size" (click)="look()">Show what it changes</button>

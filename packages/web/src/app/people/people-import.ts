@@ -1,16 +1,18 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
+import { counted } from '@woodruff/core';
 import { RouterLink } from '@angular/router';
 import type { AnswerOf, ImportCheck, ProblemDetail } from '@woodruff/contract';
 import { interval, switchMap, takeWhile, type Observable } from 'rxjs';
 import { Api, problemOf } from '../api/api';
 import { Problem } from '../kit/problem';
+import { CountedPipe } from '../kit/words';
 
 const SHOWN = 60;
 
 /** A file of people: matched, checked cell by cell, and taken whole or not at all. */
 @Component({
   selector: 'wr-people-import',
-  imports: [Problem, RouterLink],
+  imports: [CountedPipe, Problem, RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <main class="page">
@@ -82,7 +84,8 @@ const SHOWN = 60;
       }
       @if (done(); as done) {
         <p class="notice" role="status">
-          {{ done.added }} {{ earlier() ? 'entries' : 'people' }} added, {{ done.changed }} changed, {{ done.unchanged }} as they were.
+          {{ done.added | counted }} {{ earlier() ? 'entries' : 'people' }} added, {{ done.changed | counted }} changed,
+          {{ done.unchanged | counted }} as they were.
           <a routerLink="/people">To the people</a>
         </p>
       }
@@ -91,10 +94,13 @@ const SHOWN = 60;
           <p class="sum">
             {{ check.rows }} rows:
             @if (check.problemCount) {
-              <strong class="error">{{ check.problemCount }} {{ check.problemCount === 1 ? 'cell is' : 'cells are' }} not taken</strong>, so
-              nothing is imported yet. Mend the file and choose it again, or leave a column out.
+              <strong class="error">{{ check.problemCount | counted: 'cell is' : 'cells are' }} not taken</strong>, so nothing is imported
+              yet. Mend the file and choose it again, or leave a column out.
             } @else {
-              <strong>{{ check.added }} new, {{ check.changed }} changed, {{ check.unchanged }} as they are.</strong>
+              <strong
+                >{{ check.added | counted }} new, {{ check.changed | counted }} changed, {{ check.unchanged | counted }} as they
+                are.</strong
+              >
             }
           </p>
           @if (check.problemCount) {
@@ -219,8 +225,8 @@ export class PeopleImport {
     if (!check || check.problemCount) return 'Nothing is imported yet';
     const people = check.added + check.changed;
     if (!people) return 'Nothing to import';
-    if (this.earlier()) return `Post ${people} ${people === 1 ? 'entry' : 'entries'}`;
-    return `Import ${people} ${people === 1 ? 'person' : 'people'}`;
+    if (this.earlier()) return `Post ${counted(people, 'entry', 'entries')}`;
+    return `Import ${counted(people, 'person', 'people')}`;
   });
   private content = '';
   private columns: (string | null)[] | undefined;

@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, DestroyRef, effect, injec
 import { Router, RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
 import type { PersonRow } from '@woodruff/contract';
-import { writtenDate } from '@woodruff/core';
+import { counted, writtenDate } from '@woodruff/core';
 import { AgGridAngular } from 'ag-grid-angular';
 import type { CellKeyDownEvent, ColDef, FullWidthCellKeyDownEvent, GridApi, GridReadyEvent, RowClickedEvent } from 'ag-grid-community';
 import { Api } from '../api/api';
@@ -140,7 +140,7 @@ export class PeopleList {
   protected readonly counts = computed(() => {
     const all = this.all() ?? [];
     const left = all.filter(this.hasLeft).length;
-    return all.length ? `${all.length - left} employed, ${left} left` : '';
+    return all.length ? `${counted(all.length - left)} employed, ${counted(left)} left` : '';
   });
   protected readonly columns: ColDef<PersonRow>[] = [
     { field: 'name', headerName: 'Name', flex: 2, minWidth: 170 },

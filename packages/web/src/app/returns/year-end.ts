@@ -4,7 +4,7 @@ import { Store } from '@ngrx/store';
 import type { Statement } from '@woodruff/contract';
 import { Api } from '../api/api';
 import { Problem } from '../kit/problem';
-import { MoneyPipe } from '../kit/words';
+import { CountedPipe, MoneyPipe } from '../kit/words';
 import { selectEmployer } from '../session/session.store';
 import { panelOfPage } from '../working/page-with-panel';
 import { workingActions } from '../working/working.store';
@@ -14,7 +14,7 @@ import { yearEndStore } from './returns.store';
 /** Wage statements of a year: boxes by person, what must be mended before they are given out, trial prints. */
 @Component({
   selector: 'wr-year-end',
-  imports: [MoneyPipe, Problem, RouterLink, WorkingPanel],
+  imports: [CountedPipe, MoneyPipe, Problem, RouterLink, WorkingPanel],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <main class="page">
@@ -23,7 +23,8 @@ import { yearEndStore } from './returns.store';
         <div class="title-line">
           <h1>Wage statements for {{ data.year }}</h1>
           <span class="muted"
-            >Form {{ data.form }}, {{ data.statements.length }} people, {{ open() ? open() + ' to mend' : 'nothing to mend' }}</span
+            >Form {{ data.form }}, {{ data.statements.length | counted: 'person' : 'people' }},
+            {{ open() ? open() + ' to mend' : 'nothing to mend' }}</span
           >
           <a class="main-action" [href]="pdf()">Trial print of all (PDF)</a>
         </div>

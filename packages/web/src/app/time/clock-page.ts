@@ -6,14 +6,14 @@ import type { ProblemDetail } from '@woodruff/contract';
 import { addDays } from '@woodruff/core';
 import { Api, problemOf } from '../api/api';
 import { Problem } from '../kit/problem';
-import { DayPipe, PeriodPipe } from '../kit/words';
+import { CountedPipe, DayPipe, PeriodPipe } from '../kit/words';
 import { selectEmployer, selectMayPrepare } from '../session/session.store';
 import { clockStore } from './time.store';
 
 /** The time clock at the door, as a stand-in: somebody types a code and comes or goes; or it records a whole period by itself. */
 @Component({
   selector: 'wr-clock-page',
-  imports: [DayPipe, FormsModule, PeriodPipe, Problem, RouterLink],
+  imports: [CountedPipe, DayPipe, FormsModule, PeriodPipe, Problem, RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <main class="page">
@@ -38,8 +38,7 @@ import { clockStore } from './time.store';
           </form>
           <section>
             <p>
-              In {{ clock | period }}: {{ clock.inPeriod.punches }} punches of {{ clock.inPeriod.people }}
-              {{ clock.inPeriod.people === 1 ? 'person' : 'people' }}.
+              In {{ clock | period }}: {{ clock.inPeriod.punches }} punches of {{ clock.inPeriod.people | counted: 'person' : 'people' }}.
               @if (mayPrepare()) {
                 <button class="quiet" type="button" (click)="simulate(clock.scheduleId, clock.from)">Let it record the whole period</button>
               }

@@ -10,7 +10,7 @@ import { catchError, concatMap, EMPTY, Subject, switchMap, tap, type Observable 
 import { Api, problemOf } from '../api/api';
 import '../kit/grid';
 import { Problem } from '../kit/problem';
-import { DayPipe, PeriodPipe } from '../kit/words';
+import { CountedPipe, DayPipe, PeriodPipe } from '../kit/words';
 import { notTaken, readBlock } from '../pay-runs/entries';
 import { employerStore } from '../people/people.store';
 import { selectEmployer, selectMayPrepare } from '../session/session.store';
@@ -32,7 +32,7 @@ const DAYS = ['Su', 'Mo', 'Tu', 'We', 'Th', 'Fr', 'Sa'];
 /** The time of a period: hours typed day by day, what the rules make of them beside, submitted, approved, locked. */
 @Component({
   selector: 'wr-time-page',
-  imports: [AgGridAngular, AskedChanges, DayLines, DayPipe, FormsModule, PeriodPipe, Problem, RouterLink],
+  imports: [CountedPipe, AgGridAngular, AskedChanges, DayLines, DayPipe, FormsModule, PeriodPipe, Problem, RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './time-page.html',
   styleUrl: './time-page.scss',

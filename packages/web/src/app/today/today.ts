@@ -2,10 +2,10 @@ import { ChangeDetectionStrategy, Component, computed, effect, inject } from '@a
 import { Router, RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
 import type { Proposal } from '@woodruff/contract';
-import { writtenPeriod } from '@woodruff/core';
+import { counted, writtenPeriod } from '@woodruff/core';
 import { CostChart } from './cost-chart';
 import { Problem } from '../kit/problem';
-import { DayPipe, listed, MoneyPipe, PeriodPipe, RunKindPipe } from '../kit/words';
+import { CountedPipe, DayPipe, listed, MoneyPipe, PeriodPipe, RunKindPipe } from '../kit/words';
 import { runActions, runFeature } from '../pay-runs/pay-runs.store';
 import { selectEmployer, selectMayPrepare } from '../session/session.store';
 import { todayStore } from './today.store';
@@ -13,7 +13,7 @@ import { todayStore } from './today.store';
 /** What is due and what is waiting, from facts. */
 @Component({
   selector: 'wr-today',
-  imports: [CostChart, DayPipe, MoneyPipe, PeriodPipe, RunKindPipe, Problem, RouterLink],
+  imports: [CountedPipe, CostChart, DayPipe, MoneyPipe, PeriodPipe, RunKindPipe, Problem, RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <main class="page">
@@ -34,8 +34,8 @@ import { todayStore } from './today.store';
                     <td>
                       <a [routerLink]="['/pay-runs', run.id]">{{ run | period }}, {{ run | runKind }}</a>
                       <div class="muted">
-                        {{ run.people }} people, net {{ run.totals.net | money }},
-                        {{ run.points ? run.points + ' open points' : 'no open points' }}
+                        {{ run.people | counted: 'person' : 'people' }}, net {{ run.totals.net | money }},
+                        {{ run.points ? (run.points | counted: 'open point' : 'open points') : 'no open points' }}
                       </div>
                     </td>
                     <td class="num"><a class="quiet" [routerLink]="['/pay-runs', run.id]">Go on with it</a></td>
@@ -46,7 +46,9 @@ import { todayStore } from './today.store';
                     <td class="when">paid {{ proposal.payDate | day }}</td>
                     <td>
                       {{ proposal | period }}, {{ proposal.schedule.toLowerCase() }}
-                      <div class="muted">{{ proposal.people }} people, approve by {{ proposal.approveBy | day }}</div>
+                      <div class="muted">
+                        {{ proposal.people | counted: 'person' : 'people' }}, approve by {{ proposal.approveBy | day }}
+                      </div>
                     </td>
                     <td class="num">
                       @if (mayPrepare()) {
@@ -213,7 +215,7 @@ export class Today {
     const data = this.data();
     if (!data) return '';
     const waiting = data.open.length + data.proposals.length;
-    return `${waiting === 1 ? 'One pay run is' : `${waiting} pay runs are`} waiting${data.unfinished.length ? `, ${data.unfinished.length} ${data.unfinished.length === 1 ? 'record is' : 'records are'} unfinished` : ''}`;
+    return `${waiting === 1 ? 'One pay run is' : `${waiting} pay runs are`} waiting${data.unfinished.length ? `, ${counted(data.unfinished.length, 'record is', 'records are')} unfinished` : ''}`;
   });
 
   protected readonly listed = listed;

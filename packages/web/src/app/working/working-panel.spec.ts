@@ -94,10 +94,10 @@ describe('The panel beside a page', () => {
     const entries = Array.from({ length: 1000 }, (_none, index) => ({ payslipId: `p${index}`, name: `Person ${index}`, amount: 100 }));
     await panel({ kind: 'total', title: 'Gross', figure: 'gross', entries });
     const rows = () => shown.element.querySelectorAll('tr').length;
-    expect(shown.text).toContain('Gross 1,000.00 1000 people, largest first');
+    expect(shown.text).toContain('Gross 1,000.00 1,000 people, largest first');
     expect(rows()).toBe(200);
-    await shown.press('200 of 1000 are shown: show 600 more');
-    await shown.press('800 of 1000 are shown: show 200 more');
+    await shown.press('200 of 1,000 are shown: show 600 more');
+    await shown.press('800 of 1,000 are shown: show 200 more');
     expect(rows()).toBe(1000);
     expect(shown.buttons().some((name) => name.includes('are shown'))).toBeFalse();
   });

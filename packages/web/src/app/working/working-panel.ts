@@ -1,8 +1,9 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal } from '@angular/core';
+import { counted } from '@woodruff/core';
 import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
 import { Problem } from '../kit/problem';
-import { DayPipe, MoneyPipe } from '../kit/words';
+import { CountedPipe, DayPipe, MoneyPipe } from '../kit/words';
 import { FigureWorking } from './figure-working';
 import { workingActions, workingFeature, type Frame } from './working.store';
 
@@ -13,7 +14,7 @@ const AT_ONCE = 200;
 /** The panel on the right: how a figure came about, down to the fact, and back to the same place. */
 @Component({
   selector: 'wr-working-panel',
-  imports: [DayPipe, FigureWorking, MoneyPipe, Problem, RouterLink],
+  imports: [CountedPipe, DayPipe, FigureWorking, MoneyPipe, Problem, RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (frame(); as frame) {
@@ -48,7 +49,7 @@ const AT_ONCE = 200;
           <h2 class="head">
             <span>{{ frame.title }}</span><span class="num">{{ totalOf(frame) | money }}</span>
           </h2>
-          <p class="muted">{{ frame.entries.length === 1 ? 'One person' : frame.entries.length + ' people, largest first' }}</p>
+          <p class="muted">{{ frame.entries.length | counted: 'person' : 'people, largest first' }}</p>
           <table class="lines">
             @for (entry of frame.entries.slice(0, shown()); track entry.payslipId) {
               <tr>
@@ -87,7 +88,7 @@ const AT_ONCE = 200;
               }
               @if (behind.entries.length) {
                 <tr class="sum">
-                  <td>{{ behind.entries.length }} {{ behind.entries.length === 1 ? 'entry' : 'entries' }}</td>
+                  <td>{{ behind.entries.length | counted: 'entry' : 'entries' }}</td>
                   <td class="num">{{ behind.total | money }}</td>
                 </tr>
               }
@@ -280,7 +281,7 @@ export class WorkingPanel {
   }
 
   protected moreWords(all: number): string {
-    return `${this.shown()} of ${all} are shown: show ${Math.min(all, this.shown() * 4) - this.shown()} more`;
+    return `${counted(this.shown())} of ${counted(all)} are shown: show ${counted(Math.min(all, this.shown() * 4) - this.shown())} more`;
   }
 
   protected back(): void {
