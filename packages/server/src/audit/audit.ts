@@ -12,22 +12,15 @@ export interface AuditEntry {
   after?: unknown;
 }
 
-/** Adds an entry in the transaction of what it records. Secrets are never given to it. */
-export async function record(scope: Scope, entry: AuditEntry, transaction: Transaction): Promise<void> {
+/** Adds an entry, or several in their order, in the transaction of what it records. Secrets are never given to it. */
+export async function record(scope: Scope, entries: AuditEntry | readonly AuditEntry[], transaction: Transaction): Promise<void> {
   await execute(
     scope.database,
     `insert into audit_entries (employer_id, user_id, action, subject, subject_id, what, before, after)
-     values (:employer, :user, :action, :subject, :subjectId, :what, :before, :after)`,
-    {
-      employer: scope.employer.id,
-      user: scope.user.id,
-      action: entry.action,
-      subject: entry.subject,
-      subjectId: entry.subjectId ?? null,
-      what: entry.what,
-      before: entry.before === undefined ? null : JSON.stringify(entry.before),
-      after: entry.after === undefined ? null : JSON.stringify(entry.after),
-    },
+     select :employer, :user, e.action, e.subject, e."subjectId", e.what, e.before, e.after
+     from rows from (jsonb_to_recordset(cast(:entries as jsonb)) as (action text, subject text, "subjectId" uuid, what text, before jsonb, after jsonb))
+       with ordinality as e order by e.ordinality`,
+    { employer: scope.employer.id, user: scope.user.id, entries: JSON.stringify([entries].flat()) },
     transaction,
   );
 }

@@ -99,19 +99,16 @@ export async function setLeaveMembers(scope: Scope, id: string, body: ParsedBody
       throw invalid('Somebody in the list is not a person of this employer.', [{ path: 'personIds', expected: 'people of this employer' }]);
     const changed = (await (body.end ? endMembers : addMembers)(scope, id, body, transaction)) as { id: string }[];
     await refuseSharedItems(scope, transaction);
-    for (const person of changed)
-      await record(
-        scope,
-        {
-          action: body.end ? 'end-leave' : 'give-leave',
-          subject: 'person',
-          subjectId: person.id,
-          what: body.end
-            ? `${plan.name}: out of the plan from ${writtenDate(body.from)}`
-            : `${plan.name}: in the plan from ${writtenDate(body.from)}`,
-        },
-        transaction,
-      );
+    await record(
+      scope,
+      changed.map((person) => ({
+        action: body.end ? 'end-leave' : 'give-leave',
+        subject: 'person',
+        subjectId: person.id,
+        what: `${plan.name}: ${body.end ? 'out of' : 'in'} the plan from ${writtenDate(body.from)}`,
+      })),
+      transaction,
+    );
     await factsChanged(scope, transaction);
     return { changed: changed.length };
   });

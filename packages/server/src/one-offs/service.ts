@@ -125,12 +125,16 @@ export async function insert(scope: Scope, entries: readonly NewOneOff[], transa
     },
     transaction,
   );
-  for (const { personId, amount, note } of entries)
-    await record(
-      scope,
-      { action: 'add-one-off', subject: 'person', subjectId: personId, what: `One-off of ${amount}${note ? `: ${note}` : ''}` },
-      transaction,
-    );
+  await record(
+    scope,
+    entries.map(({ personId, amount, note }) => ({
+      action: 'add-one-off',
+      subject: 'person',
+      subjectId: personId,
+      what: `One-off of ${amount}${note ? `: ${note}` : ''}`,
+    })),
+    transaction,
+  );
   await letOpenRunsTake(scope, transaction, [...new Set(entries.map((entry) => entry.personId))]);
 }
 

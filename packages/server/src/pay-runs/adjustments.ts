@@ -129,17 +129,16 @@ export async function adjustBalances(scope: Scope, body: ParsedBodyOf<'adjustBal
       made.map(({ id }) => id),
       transaction,
     );
-    for (const { personId, changes } of worked)
-      await record(
-        scope,
-        {
-          action: 'adjust',
-          subject: 'person',
-          subjectId: personId,
-          what: `Adjusted without payment: ${changes.map(({ label, before, after }) => `${label} ${decimalOf(after)} instead of ${decimalOf(before)}`).join('; ')}. ${body.reason}`,
-        },
-        transaction,
-      );
+    await record(
+      scope,
+      worked.map(({ personId, changes }) => ({
+        action: 'adjust',
+        subject: 'person',
+        subjectId: personId,
+        what: `Adjusted without payment: ${changes.map(({ label, before, after }) => `${label} ${decimalOf(after)} instead of ${decimalOf(before)}`).join('; ')}. ${body.reason}`,
+      })),
+      transaction,
+    );
     await factsChanged(scope, transaction);
     return { posted: worked.length, changes: worked.flatMap((one) => one.changes).slice(0, 100) };
   });

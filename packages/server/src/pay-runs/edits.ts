@@ -65,17 +65,16 @@ export async function discardEdits(scope: Scope, runId: string, payslipId?: stri
   await scope.database.transaction(async (transaction) => {
     const run = await openRun(scope, runId, transaction);
     mustBeOpen(run);
-    for (const entry of lost)
-      await record(
-        scope,
-        {
-          action: 'rebuild',
-          subject: 'payslip',
-          subjectId: entry.payslipId,
-          what: `Rebuilt from set-up; discarded: ${entry.lost.join('; ')}`,
-        },
-        transaction,
-      );
+    await record(
+      scope,
+      lost.map((entry) => ({
+        action: 'rebuild',
+        subject: 'payslip',
+        subjectId: entry.payslipId,
+        what: `Rebuilt from set-up; discarded: ${entry.lost.join('; ')}`,
+      })),
+      transaction,
+    );
     await execute(
       scope.database,
       `update payslips set edits = '{}', included = true, version = version + 1 where run_id = :runId and state = 'draft' ${payslipId ? 'and id = :payslipId' : ''}`,

@@ -214,15 +214,14 @@ async function discardTime(scope: Scope, run: PayRun, transaction: Transaction):
     { runId: run.id, from: run.periodFrom },
     transaction,
   )) as { id: string }[];
-  for (const { id } of gone)
-    await record(
-      scope,
-      {
-        action: 'time',
-        subject: 'person',
-        subjectId: id,
-        what: `Time of the period from ${writtenDate(run.periodFrom)} discarded with the draft of its run`,
-      },
-      transaction,
-    );
+  await record(
+    scope,
+    gone.map(({ id }) => ({
+      action: 'time',
+      subject: 'person',
+      subjectId: id,
+      what: `Time of the period from ${writtenDate(run.periodFrom)} discarded with the draft of its run`,
+    })),
+    transaction,
+  );
 }

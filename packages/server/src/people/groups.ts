@@ -92,14 +92,13 @@ export async function moveToGroup(scope: Scope, id: string, body: ParsedBodyOf<'
     if (steps.length < body.personIds.length)
       throw invalid('Somebody in the list is not a person of this employer.', [{ path: 'personIds', expected: 'people of this employer' }]);
     await take(scope, steps, body.from, `Moved to ${group.name}`, transaction);
-    for (const { member } of steps) {
-      await member.person.update({ groupId: id }, { transaction });
-      await record(
-        scope,
-        { action: 'move-to-group', subject: 'person', subjectId: member.person.id, what: `Moved to the group ${group.name}` },
-        transaction,
-      );
-    }
+    const moved = steps.map(({ member }) => member.person.id);
+    await Person.update({ groupId: id }, { where: { id: moved }, transaction });
+    await record(
+      scope,
+      moved.map((person) => ({ action: 'move-to-group', subject: 'person', subjectId: person, what: `Moved to the group ${group.name}` })),
+      transaction,
+    );
     await factsChanged(scope, transaction);
     return effectOf(steps);
   });

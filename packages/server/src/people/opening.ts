@@ -91,19 +91,24 @@ export async function postEntries(
     transaction,
     lock: transaction.LOCK.UPDATE,
   });
-  for (const payslip of earlier) {
-    const reversal = await StoredPayslip.create(
-      {
-        runId: run.id,
-        personId: payslip.personId,
-        state: 'reversal',
-        reverses: payslip.id,
-        edits: { note: 'Opening balances entered again' },
-      },
-      { transaction },
+  const reversals = await StoredPayslip.bulkCreate(
+    earlier.map((payslip) => ({
+      runId: run.id,
+      personId: payslip.personId,
+      state: 'reversal' as const,
+      reverses: payslip.id,
+      edits: { note: 'Opening balances entered again' },
+    })),
+    { transaction },
+  );
+  if (reversals.length) {
+    await postReversals(
+      scope,
+      reversals.map(({ id }) => id),
+      paidUntil,
+      transaction,
     );
-    await postReversals(scope, [reversal.id], paidUntil, transaction);
-    await payslip.update({ state: 'reversed' }, { transaction });
+    await StoredPayslip.update({ state: 'reversed' }, { where: { id: earlier.map(({ id }) => id) }, transaction });
   }
   // Worked out within the transaction, after the reversals: ceilings of the year count from what is posted now.
   const outcomes = await worked(scope, entries, transaction);
@@ -131,18 +136,17 @@ export async function postEntries(
     transaction,
   );
   const checked = results.map(({ entry, payslip }) => ({ entry, payslip, checks: viewOf(payslip, entry.amounts).checks }));
-  for (const { entry, payslip, checks } of checked)
-    await record(
-      scope,
-      {
-        action: 'opening',
-        subject: 'person',
-        subjectId: entry.personId,
-        what: `Paid by an earlier system until ${writtenDate(paidUntil)}: gross ${decimalOf(payslip.totals.gross)}, net ${decimalOf(payslip.totals.net)}${checks.length ? ', accepted though it does not tie out' : ''}`,
-        after: entry.amounts,
-      },
-      transaction,
-    );
+  await record(
+    scope,
+    checked.map(({ entry, payslip, checks }) => ({
+      action: 'opening',
+      subject: 'person',
+      subjectId: entry.personId,
+      what: `Paid by an earlier system until ${writtenDate(paidUntil)}: gross ${decimalOf(payslip.totals.gross)}, net ${decimalOf(payslip.totals.net)}${checks.length ? ', accepted though it does not tie out' : ''}`,
+      after: entry.amounts,
+    })),
+    transaction,
+  );
   await factsChanged(scope, transaction);
   return [...checked.map(({ entry, checks }) => ({ personId: entry.personId, checks })), ...faults];
 }

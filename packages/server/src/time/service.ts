@@ -123,17 +123,16 @@ export async function setTimeState(scope: Scope, body: ParsedBodyOf<'setTimeStat
       { employer: scope.employer.id, people: body.personIds, from: period.from, state: body.state, comment: body.comment },
       transaction,
     )) as { id: string }[];
-    for (const { id } of changed)
-      await record(
-        scope,
-        {
-          action: 'time-state',
-          subject: 'person',
-          subjectId: id,
-          what: `Time of the period from ${writtenDay(period.from)} ${body.state}${body.comment ? `: ${body.comment}` : ''}`,
-        },
-        transaction,
-      );
+    await record(
+      scope,
+      changed.map(({ id }) => ({
+        action: 'time-state',
+        subject: 'person',
+        subjectId: id,
+        what: `Time of the period from ${writtenDay(period.from)} ${body.state}${body.comment ? `: ${body.comment}` : ''}`,
+      })),
+      transaction,
+    );
     await intoOpenRun(
       scope,
       schedule.id,
