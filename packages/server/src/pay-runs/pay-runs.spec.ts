@@ -55,6 +55,16 @@ describe('A pay run', () => {
     expect(sheet.run.totals.gross).toBe(200_000 + 250_000);
   });
 
+  it('is proposed for the next period that has somebody to pay: those in which nobody was employed do not hold it up', async () => {
+    const other = await Workplace.make();
+    const elsewhere = await other.scope();
+    await startRun(elsewhere, { scheduleId: other.scheduleId, from: '2026-09-13', to: '2026-09-26', payDate: '2026-10-02' });
+    await execute(elsewhere.database, `update people set hired = '2026-11-09' where employer_id = :employer`, {
+      employer: elsewhere.employer.id,
+    });
+    expect((await proposals(elsewhere)).map(({ from, to }) => [from, to])).toEqual([['2026-11-08', '2026-11-21']]);
+  });
+
   it('is started once for a period, and only for a period of the schedule', async () => {
     expect(await refused(startRun(scope, { scheduleId: place.scheduleId, ...PERIOD }))).toBe('run-exists');
     expect(await refused(startRun(scope, { scheduleId: place.scheduleId, ...PERIOD, from: '2026-11-09' }))).toBe('invalid');

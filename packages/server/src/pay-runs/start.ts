@@ -24,7 +24,7 @@ export const schedulesOf = (scope: Scope): Promise<ScheduleRow[]> =>
     { employer: scope.employer.id },
   );
 
-/** The next period of each schedule that has no run yet. */
+/** The next period of each schedule that has no run yet and somebody to pay. */
 export async function proposals(scope: Scope): Promise<Proposal[]> {
   const holiday = holidaysOf(scope);
   const proposed: Proposal[] = [];
@@ -40,10 +40,16 @@ export async function proposals(scope: Scope): Promise<Proposal[]> {
           id: schedule.id,
         });
     const firstDay = first?.hired && first.hired > scope.employer.today ? first.hired : scope.employer.today;
-    const period = last?.to
+    let period = last?.to
       ? nextPeriod(schedule, { from: last.to, to: last.to, payDate: last.to }, holiday)
       : periodOf(schedule, firstDay, holiday);
-    const people = (await readyPeople(scope, schedule.id, period.from, period.to)).in;
+    const due = async () => (await readyPeople(scope, schedule.id, period.from, period.to)).in;
+    let people = await due();
+    // A period in which nobody was employed has no run, and does not stand in the way of those after it.
+    while (!people.length && period.to < scope.employer.today) {
+      period = nextPeriod(schedule, period, holiday);
+      people = await due();
+    }
     let approveBy = addDays(period.payDate, -1);
     while (!isBusinessDay(approveBy, holiday)) approveBy = addDays(approveBy, -1);
     if (people.length) proposed.push({ scheduleId: schedule.id, schedule: schedule.name, ...period, people: people.length, approveBy });
