@@ -82,12 +82,8 @@ interface Mark {
               (keydown.enter)="diamond.go()"
             >
               <title>{{ diamond.label }}</title>
-              <rect
-                x="-4.5"
-                y="-4.5"
-                width="9"
-                height="9"
-                [attr.transform]="'translate(' + diamond.x + ' ' + diamond.y + ') rotate(45)'"
+              <path
+                [attr.d]="'M' + diamond.x + ' ' + (diamond.y - 6.4) + 'l6.4 6.4l-6.4 6.4l-6.4 -6.4z'"
                 [attr.fill]="diamond.state === 'past' ? '#1E2730' : '#fff'"
                 stroke="#1E2730"
               />
@@ -130,8 +126,7 @@ interface Mark {
     .mark:focus-visible {
       outline: 2px solid var(--ochre);
     }
-    .mark:hover rect,
-    .mark:hover circle {
+    .mark:hover :is(rect, circle, path) {
       stroke: var(--ochre);
     }
     .fold {
