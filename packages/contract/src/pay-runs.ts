@@ -111,7 +111,6 @@ export const sheetRowSchema = z.object({
   edits: editsSchema,
   totals: totalsSchema,
   previousNet: minor.nullable(),
-  points: z.number().int(),
 });
 export type SheetRow = z.infer<typeof sheetRowSchema>;
 

@@ -155,7 +155,7 @@ export async function sheetRows(scope: Scope, run: PayRun, payslipId?: string, t
   const rows = await select<Omit<SheetRow, keyof Summary> & { summary: Summary | null }>(
     scope.database,
     `select y.id as "payslipId", y.person_id as "personId", p.family_name || ', ' || p.given_name as name, p.code, p.department, y.included, y.version,
-            y.edits, ${totals((column) => column)}, x.summary, coalesce(jsonb_array_length(x.problems), 0) as points,
+            y.edits, ${totals((column) => column)}, x.summary,
             case when y.reverses is null then (select px.net from payslips py join payslip_results px on px.payslip_id = py.id where py.run_id = :compared and py.person_id = y.person_id and py.included and py.state <> 'reversal' limit 1) end as "previousNet"
      from payslips y join people p on p.id = y.person_id left join ${RESULT}
      where y.run_id = :run ${payslipId ? 'and y.id = :payslipId' : ''} order by p.family_name, p.given_name, p.code`,

@@ -30,7 +30,6 @@ export const sheetRow = (payslipId: string, more: Partial<SheetRow> = {}): Sheet
   edits: {},
   totals: TOTALS,
   previousNet: null,
-  points: 0,
   ...more,
 });
 

@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, effect, HostListener, inj
 import { FormsModule } from '@angular/forms';
 import { Store } from '@ngrx/store';
 import type { BodyOf, Effect, PayItemPage, ProblemDetail } from '@woodruff/contract';
-import { counted, writtenDecimal } from '@woodruff/core';
+import { writtenDecimal } from '@woodruff/core';
 import { AgGridAngular } from 'ag-grid-angular';
 import type { CellEditRequestEvent, ColDef, GridApi } from 'ag-grid-community';
 import { Api, problemOf } from '../api/api';

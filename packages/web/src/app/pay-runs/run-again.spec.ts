@@ -30,7 +30,8 @@ describe('A run worked out again', () => {
         Array.from({ length: 500 }, (_none, index) => person(`P${index}`, 0, 1)),
       ),
     });
-    expect(shown.text).toContain('The 500 largest differences are listed, of 9000.');
+    expect(shown.text).toContain('Worked out again: 9,000 payslips are other than before, 1,000 as they were.');
+    expect(shown.text).toContain('The 500 largest differences are listed, of 9,000.');
     expect(shown.element.querySelectorAll('tr').length).toBe(13);
   });
 

@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
 import type { Recalculation } from '@woodruff/contract';
+import { counted } from '@woodruff/core';
 import { EffectOnPeople } from '../kit/effect';
 import { CountedPipe } from '../kit/words';
 
@@ -30,6 +31,6 @@ export class RunAgain {
   protected readonly sentence = computed(() => {
     const { changed, unchanged } = this.told();
     if (!changed) return 'Worked out again: no payslip is other than before.';
-    return `Worked out again: ${changed === 1 ? 'one payslip is' : `${changed} payslips are`} other than before${unchanged ? `, ${unchanged} as they were` : ''}.`;
+    return `Worked out again: ${changed === 1 ? 'one payslip is' : `${counted(changed)} payslips are`} other than before${unchanged ? `, ${counted(unchanged)} as ${unchanged === 1 ? 'it was' : 'they were'}` : ''}.`;
   });
 }

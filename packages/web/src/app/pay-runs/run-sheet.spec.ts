@@ -10,9 +10,15 @@ import type { ColumnSet } from './sheet-columns';
 
 const PEOPLE = [
   row('amsden', { name: 'Bertil Amsden', hours: { ordinary: '80.00' }, totals: { ...TOTALS, gross: 276_800, net: 212_505 } }),
-  row('farrow', { name: 'Edda Farrow', hours: { ordinary: '64.50' }, rates: ['store'], previousNet: 100, points: 1 }),
+  row('farrow', { name: 'Edda Farrow', hours: { ordinary: '64.50' }, rates: ['store'], previousNet: 100 }),
   row('pomfret', { name: 'Gareth Pomfret', hourly: false, previousNet: 90 }),
   row('quarrington', { name: 'Oda Quarrington', hours: { ordinary: '72.00' }, pieces: ['vases'], included: true }),
+];
+
+const POINTS = [
+  { key: 'no-hours:farrow', payslipId: 'farrow', accepted: null },
+  { key: 'hours-unlikely:pomfret', payslipId: 'pomfret', accepted: { reason: 'stocktaking', by: 'O' } },
+  { key: 'gives-nothing:bonus', payslipId: null, accepted: null },
 ];
 
 describe('The sheet of a run', () => {
@@ -20,7 +26,7 @@ describe('The sheet of a run', () => {
   let dispatched: jasmine.Spy;
 
   async function sheet({ rows = PEOPLE, ...more }: { rows?: SheetRow[]; filter?: Filter; set?: ColumnSet; editable?: boolean } = {}) {
-    const loaded = sheetOf(rows);
+    const loaded = sheetOf(rows, { points: POINTS });
     shown = await part(
       RunSheet,
       { sheet: loaded, editable: true, oneOffItem: 'bonus', ...more },
@@ -177,8 +183,9 @@ describe('The sheet of a run', () => {
     TestBed.inject(Store).dispatch(
       runActions.changed({ runId: 'run', payslipId: 'farrow', changed, before: {}, column: null, undone: false }),
     );
+    shown.fixture.componentRef.setInput('sheet', sheetOf(PEOPLE.map((one) => (one.payslipId === 'farrow' ? done : one))));
     await shown.drawn();
-    expect(names()).toEqual(['Edda Farrow']);
+    expect(names()).withContext('mended, and no longer marked').toEqual(['Edda Farrow']);
     expect(cell('Farrow', 'net').textContent).toBe('999.00');
   });
 

@@ -78,14 +78,15 @@ export class RunSheet {
     const frame = this.frames().find((candidate) => 'payslipId' in candidate);
     return frame && 'payslipId' in frame ? frame.payslipId : null;
   });
-  /** Rows as loaded; later changes go to the grid one by one, so that an edit does not depend on the number of people. */
-  protected readonly initialRows = computed(() => {
-    this.loadKey();
-    return untracked(() => this.sheet().rows);
-  });
-  private readonly loadKey = computed(
-    () => `${this.sheet().run.id} ${this.sheet().rows.length} ${this.lastRow() === null ? this.sheet().run.version : 'edited'}`,
+  /** Payslips about which a point is open: neither mended nor accepted. */
+  private readonly needsLook = computed(
+    () => new Set(this.sheet().points.flatMap(({ payslipId, accepted }) => (payslipId && !accepted ? [payslipId] : []))),
   );
+  /** Rows as loaded; later changes go to the grid one by one, so that an edit does not depend on the number of people. */
+  private readonly loaded = computed(() => ({ runId: this.sheet().run.id, rows: this.sheet().rows, edited: this.lastRow() !== null }), {
+    equal: (before, now) => now.edited && now.runId === before.runId && now.rows.length === before.rows.length,
+  });
+  protected readonly initialRows = computed(() => this.loaded().rows);
 
   protected readonly columns = computed(() =>
     sheetColumns({
@@ -95,6 +96,7 @@ export class RunSheet {
       oneOffsTaken: () => !!this.oneOffItem(),
       shown: (row, column) => this.heldCell(row, column)?.typed,
       faulty: (row, column) => !!this.heldCell(row, column)?.fault,
+      needsLook: (row) => !!row && this.needsLook().has(row.payslipId),
     }),
   );
 
@@ -106,30 +108,42 @@ export class RunSheet {
     if (!data) return false;
     if (this.filter() === 'changed') return data.previousNet === null || data.totals.net !== data.previousNet;
     if (this.filter() === 'edited') return Object.keys(data.edits).length > 0 || !data.included;
-    return data.points > 0;
+    return this.needsLook().has(data.payslipId);
   };
 
   constructor() {
     this.letRowsPass();
-    let heldBefore: readonly HeldCell[] = [];
-    effect(() => {
-      const row = this.lastRow();
-      // The row alone: it keeps its place under the fingers, whatever the sheet is sorted or filtered by.
-      if (row) this.api?.getRowNode(row.payslipId)?.updateData(row);
+    // Cells read signals while they are drawn: untracked, or each of these would run again with whatever they read.
+    const after = <T>(signal: () => T, then: (value: T, before: T | undefined) => void) => {
+      let before: T | undefined;
+      effect(() => {
+        const value = signal();
+        untracked(() => then(value, before));
+        before = value;
+      });
+    };
+    // The row alone: it keeps its place under the fingers, whatever the sheet is sorted or filtered by.
+    after(this.lastRow, (row) => row && this.api?.getRowNode(row.payslipId)?.updateData(row));
+    after(this.held, (held, before = []) => {
+      const cells = [...before, ...held];
+      this.refresh(
+        cells.map((cell) => cell.payslipId),
+        this.entryColumns(),
+      );
     });
-    effect(() => {
-      const touched = [...heldBefore, ...this.held()].map((cell) => this.api?.getRowNode(cell.payslipId)).filter((node) => !!node);
-      heldBefore = this.held();
-      if (touched.length) this.api?.refreshCells({ force: true, rowNodes: touched, columns: untracked(() => this.entryColumns()) });
-    });
-    effect(() => {
-      this.openPayslip();
-      this.api?.redrawRows();
-    });
-    effect(() => {
-      this.filter();
-      this.api?.onFilterChanged();
-    });
+    after(this.needsLook, (now, before = new Set()) =>
+      this.refresh(
+        [...now, ...before].filter((id) => now.has(id) !== before.has(id)),
+        ['person'],
+      ),
+    );
+    after(this.openPayslip, () => this.api?.redrawRows());
+    after(this.filter, () => this.api?.onFilterChanged());
+  }
+
+  private refresh(payslipIds: readonly string[], columns: string[]): void {
+    const rowNodes = payslipIds.flatMap((id) => this.api?.getRowNode(id) ?? []);
+    if (rowNodes.length) this.api?.refreshCells({ force: true, rowNodes, columns });
   }
 
   /**

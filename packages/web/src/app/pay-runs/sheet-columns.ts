@@ -37,6 +37,8 @@ export interface SheetState {
   /** Text that a cell holds until the server has worked it out. */
   shown: (row: SheetRow | undefined, column: string) => string | undefined;
   faulty: (row: SheetRow | undefined, column: string) => boolean;
+  /** Whether a point about the row is open. */
+  needsLook: (row: SheetRow | undefined) => boolean;
 }
 
 /** Person, hours, pay, what comes off, net: groups of columns, with what is typed set off from what is worked out. */
@@ -52,7 +54,7 @@ export function sheetColumns(state: SheetState): (ColDef<SheetRow> | ColGroupDef
       maxWidth: 260,
       resizable: true,
       cellClass: ({ data, column }) => ['figure-cell', mayNotFit(data?.name, column.getActualWidth()) ? 'cut' : ''],
-      valueFormatter: ({ data }) => `${data?.name ?? ''}${data?.points ? ' ◇' : ''}`,
+      valueFormatter: ({ data }) => `${data?.name ?? ''}${state.needsLook(data) ? ' ◇' : ''}`,
     },
     { headerName: 'Department', colId: 'department', field: 'department', width: 120, hide: set === 'all' },
     {
