@@ -126,6 +126,7 @@ export async function measureSheet(port: number, runId: string, email: string, p
       ['sheet of 10,000 people, the first scroll after opening, frames', perSecond(first), 'a second'],
       ['sheet of 10,000 people, scrolling 60 px a frame, frame time, median', at(brisk, 0.5), 'ms'],
       ['sheet of 10,000 people, scrolling 60 px a frame, frames', perSecond(brisk), 'a second'],
+      ['the same ÷ frames standing still', perSecond(brisk) / perSecond(still), 'times'],
       ['sheet of 10,000 people, scrolling 60 px a frame, 95 of 100 frames below', at(brisk, 0.95), 'ms'],
       ["sheet of 10,000 people, scrolling 60 px a frame, the page's work in a frame", work, 'ms'],
       ['sheet of 10,000 people, the same, taken from the machine for others meanwhile', 100 * taken, '%'],
