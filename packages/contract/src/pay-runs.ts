@@ -20,6 +20,7 @@ export const runSchema = z.object({
   kind: z.enum(['regular', 'special', 'correction', 'opening', 'adjustment']),
   /** Of a special run. */
   name: z.string(),
+  scheduleId: id,
   schedule: z.string(),
   from: isoDate,
   to: isoDate,
@@ -84,6 +85,8 @@ export const editsSchema = z.object({
     .array(z.object({ id: z.string().max(60), item: z.string(), amount: signedAmount, note: z.string().max(200).optional() }))
     .optional(),
   leftOut: z.array(z.string()).optional(),
+  /** Recurring items whose amount is another on this payslip, by code; limits hold. */
+  amounts: z.array(z.object({ item: z.string(), amount: signedAmount, note: z.string().trim().max(200).optional() })).optional(),
   overrides: z.array(z.object({ tax: z.string(), amount: signedAmount, reason: z.string().trim().min(3, 'a reason').max(200) })).optional(),
   note: z.string().max(500).optional(),
   /** How this payslip alone is handed over; accounts that get nothing this once, by identifier. */

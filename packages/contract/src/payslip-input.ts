@@ -196,6 +196,7 @@ export const payslipInputSchema = z.strictObject({
         limits: limitsSchema.optional(),
         orderFacts: orderFactsSchema.optional(),
         carried: amount.optional(),
+        once: z.strictObject({ amount: signedAmount, note: z.string().optional() }).optional(),
         figure: z.string().optional(),
         id: z.string().optional(),
       }),

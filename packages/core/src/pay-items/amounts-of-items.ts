@@ -14,6 +14,10 @@ export function amountWanted(entry: ItemOnPayslip, draft: PayslipDraft): Reckoni
   const { method } = item;
   const reckoning = draft.paper.reckon(entry.figure ?? item.code, item.name);
   if (entry.id) reckoning.fact(`${item.name}: the person's item`, 'item', entry.id);
+  if (entry.once) {
+    reckoning.start('Given for this payslip only', Exact.of(entry.once.amount));
+    return entry.once.note ? reckoning.note(entry.once.note) : reckoning;
+  }
   const own = Exact.of(entry.amount ?? '0');
   switch (method.by) {
     case 'salary':

@@ -115,6 +115,8 @@ export interface ItemOnPayslip {
   orderFacts?: OrderFacts;
   /** What earlier payslips could not take. */
   carried?: string;
+  /** Given by hand for this payslip only, in place of what its method would give and of what was carried; limits hold. */
+  once?: { amount: string; note?: string };
   /** Key of its figure where the same item stands on the payslip twice. */
   figure?: string;
   /** Identifies the person's recurring item, for links back to it. */

@@ -35,7 +35,7 @@ export class Deductions {
 
   /** Several orders under one limit: where it does not hold them all, each gets its share by what it asks for. */
   private takeShared(orders: [ItemOnPayslip, Treatment][]): void {
-    const asked = orders.map(([entry]) => Exact.of(entry.amount ?? '0').plus(Exact.of(entry.carried ?? '0')));
+    const asked = orders.map(([entry]) => Exact.of(entry.once?.amount ?? entry.amount ?? '0').plus(carriedInto(entry)));
     const all = asked.reduce((sum, amount) => sum.plus(amount), ZERO);
     const ceilings = orders.map(([entry]) => this.ceiling(entry));
     orders.forEach(([entry, treatment], index) => {
@@ -88,7 +88,8 @@ export class Deductions {
   private take(entry: ItemOnPayslip, treatment: Treatment, ceiling?: Figure): Exact {
     const { draft } = this;
     const wanted = amountWanted(entry, draft);
-    if (entry.carried && Exact.of(entry.carried).isAbove(ZERO)) wanted.plus('Carried from earlier payslips', Exact.of(entry.carried));
+    const carried = carriedInto(entry);
+    if (carried.isAbove(ZERO)) wanted.plus('Carried from earlier payslips', carried);
     const due = wanted.round('half-up').result;
     const uncapped = limited(wanted, entry, draft).round('half-up').result;
     if (treatment.limitedBy) this.capByLaw(wanted, entry, treatment.limitedBy, treatment.limit ?? treatment.limitedBy);
@@ -148,20 +149,24 @@ export class Deductions {
   private carryForward(entry: ItemOnPayslip, due: Exact, afterLimits: Exact, taken: Exact): void {
     if (entry.item.shortfall !== 'carry-forward') return;
     const carriedNow = afterLimits.minus(taken).atLeast(ZERO);
-    if (carriedNow.minus(Exact.of(entry.carried ?? '0')).isZero()) return;
+    const carriedBefore = carriedInto(entry);
+    if (carriedNow.minus(carriedBefore).isZero()) return;
     const label = `${entry.item.name}, carried forward`;
     const figure = this.draft.paper
       .reckon(`carried:${entry.figure ?? entry.item.code}`, label)
       .start('Due', due)
       .less('Taken', taken)
-      .less('Carried before', Exact.of(entry.carried ?? '0'))
+      .less('Carried before', carriedBefore)
       .done();
     this.draft.post(
-      { ...figure, amount: carriedNow.minus(Exact.of(entry.carried ?? '0')) },
+      { ...figure, amount: carriedNow.minus(carriedBefore) },
       { code: `carried:${entry.item.code}`, kind: 'carried', label },
     );
   }
 }
+
+/** What earlier payslips could not take and this one does; where its amount is given by hand, it waits on. */
+const carriedInto = (entry: ItemOnPayslip): Exact => (entry.once ? ZERO : Exact.of(entry.carried ?? '0'));
 
 /** In words, for a payslip that cannot be paid. */
 export const netBelowZero = (net: number): string =>

@@ -12,7 +12,8 @@ import type { Scope } from '../users/scope';
 import { openRun } from './calculation';
 import { payRun } from './net-payments';
 import { postRun } from './posting';
-import { openPoints, runView } from './sheet';
+import { openPoints } from './points';
+import { runView } from './sheet';
 
 /**
  * Approves a run and posts it, in one transaction. The same key again gives the same answer; any other second

@@ -129,6 +129,7 @@ export function mustBeOpen(run: PayRun): void {
 async function checkItems(scope: Scope, edits: Edits): Promise<void> {
   const wanted = new Set([
     ...(edits.oneOffs ?? []).map((oneOff) => oneOff.item),
+    ...(edits.amounts ?? []).map(({ item }) => item),
     ...Object.keys(edits.hours ?? {}).map((column) => readColumn(column).item),
   ]);
   if (!wanted.size) return;
@@ -155,6 +156,7 @@ function tidy(edits: Edits): Edits {
   if (edits.oneOffs?.length) kept.oneOffs = edits.oneOffs.filter((oneOff) => !Exact.of(oneOff.amount).isZero());
   if (!kept.oneOffs?.length) delete kept.oneOffs;
   if (edits.leftOut?.length) kept.leftOut = edits.leftOut;
+  if (edits.amounts?.length) kept.amounts = edits.amounts;
   if (edits.overrides?.length) kept.overrides = edits.overrides;
   if (edits.note) kept.note = edits.note;
   if (edits.payment?.method ?? edits.payment?.without?.length) kept.payment = edits.payment;
@@ -165,6 +167,7 @@ const lossesOf = (edits: Edits): string[] => [
   ...Object.entries(edits.hours ?? {}).map(([item, hours]) => `${hours} hours on ${item}`),
   ...(edits.oneOffs ?? []).map((oneOff) => `${oneOff.item} of ${oneOff.amount}`),
   ...(edits.leftOut ?? []).map((code) => `${code} left out`),
+  ...(edits.amounts ?? []).map(({ item, amount, note }) => `${item} of ${amount} this once${note ? ` (${note})` : ''}`),
   ...(edits.overrides ?? []).map((override) => `${override.tax} given by hand as ${override.amount}`),
   ...(edits.note ? ['A note'] : []),
   ...(edits.payment?.method ? [`Paid by ${edits.payment.method} this once`] : []),

@@ -13,7 +13,8 @@ import { acceptPoint, changePayslip, discardEdits, wouldLose } from './edits';
 import { Payslip } from './models';
 import { compareRun, netWanted, payslipView, whyDifferent } from './payslips';
 import { balancesOutOfStep } from './posting';
-import { openPoints, runView, sheetOf } from './sheet';
+import { openPoints } from './points';
+import { runView, sheetOf } from './sheet';
 import { proposals, startRun } from './start';
 import { addPayItem, payItemPage, changePayItem } from '../pay-items/service';
 import { rehearse } from './rehearsal';
@@ -83,6 +84,23 @@ describe('A pay run', () => {
     expect(row.version).toBe(2);
     const stored = await payslipView(scope, payslip.id);
     expect(stored.history[0]?.what).toBe('70.00 hours on ordinary; 4.00 hours on overtime');
+  });
+
+  it('takes another amount of a recurring item for this payslip only, says so in its history, and loses it when rebuilt', async () => {
+    const payslip = await payslipOf(run, place.people.hourly);
+    const amounts = [{ item: 'health', amount: '62.50', note: 'cover from mid-month' }];
+    const { row } = await changePayslip(scope, run, payslip.id, { version: 1, edits: { amounts } });
+    expect(row.totals.deductions).toBe(6_250);
+    const stored = await payslipView(scope, payslip.id);
+    expect(stored.history[0]?.what).toBe('health of 62.50 this once (cover from mid-month)');
+    expect(stored.workings['health']?.steps[0]?.label).toBe('Given for this payslip only');
+    expect((await wouldLose(scope, run)).map(({ lost }) => lost)).toEqual([['health of 62.50 this once (cover from mid-month)']]);
+    await discardEdits(scope, run, payslip.id);
+    await calculateRun(scope, run);
+    expect((await payslipView(scope, payslip.id)).totals.deductions).toBe(5_000);
+    expect(
+      await refused(changePayslip(scope, run, payslip.id, { version: 3, edits: { amounts: [{ item: 'nothing', amount: '1.00' }] } })),
+    ).toBe('invalid');
   });
 
   it('warns of 200 hours and does not refuse them', async () => {

@@ -104,7 +104,7 @@ export function inputOf(run: RunFacts, person: PersonFacts): PayslipInput {
   });
   const items: ItemOnPayslip[] = [];
   // A special run pays what is entered for it; salary and standard hours are the regular run's.
-  if (primary && !hourly && run.salaryItem && !run.rules) items.push({ item: run.salaryItem });
+  if (primary && !hourly && run.salaryItem && !run.rules) items.push({ item: run.salaryItem, ...givenOnce(run.salaryItem, person) });
   for (const held of person.items ?? []) {
     const item = run.items.get(held.code);
     if (item && applies(run, item)) items.push(onPayslip(item, held, person));
@@ -273,9 +273,16 @@ function onPayslip(item: PayItem, held: NonNullable<PersonFacts['items']>[number
   if (held.orderFacts !== null) entry.orderFacts = held.orderFacts;
   const pieces = edits.hours?.[item.code];
   if (item.method.by === 'pieces' && pieces !== undefined) entry.quantity = pieces;
+  Object.assign(entry, givenOnce(item, { edits }));
   const carried = balances?.[`carried:${item.code}`]?.inAll ?? 0;
   if (item.shortfall === 'carry-forward' && carried > 0) entry.carried = Exact.minor(carried).toDecimal(2);
   return entry;
+}
+
+/** The amount that this payslip alone has, given by hand. */
+function givenOnce({ code }: PayItem, { edits }: Pick<PersonFacts, 'edits'>): Pick<ItemOnPayslip, 'once'> {
+  const given = edits.amounts?.find(({ item }) => item === code);
+  return given ? { once: { amount: given.amount, ...(given.note ? { note: given.note } : {}) } } : {};
 }
 
 /** The input as it is kept with the result, and the hours as the sheet shows them. */

@@ -8,7 +8,8 @@ import type { Scope } from '../users/scope';
 import { acceptPoint, changePayslip } from './edits';
 import { openRun } from './calculation';
 import { behindRun, reviewOf } from './review';
-import { openPoints, runView, sheetOf } from './sheet';
+import { openPoints } from './points';
+import { runView, sheetOf } from './sheet';
 
 const NEXT = { from: '2026-11-22', to: '2026-12-05', payDate: '2026-12-11' };
 

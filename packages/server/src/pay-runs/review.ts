@@ -16,7 +16,8 @@ import { packFor, type Scope } from '../users/scope';
 import { openRun } from './calculation';
 import type { PayRun } from './models';
 import { MONEY_KINDS } from './result';
-import { openPoints, runView } from './sheet';
+import { openPoints } from './points';
+import { runView } from './sheet';
 
 const KIND_LIST = MONEY_KINDS.map((kind) => `'${kind}'`).join(', ');
 const orderOf = (kind: string): number => MONEY_KINDS.findIndex((one) => one === kind);

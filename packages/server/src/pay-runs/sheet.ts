@@ -1,13 +1,13 @@
-import type { Changed, OpenPoint, Run, Sheet, SheetRow } from '@woodruff/contract';
-import { addDays, isBusinessDay, writtenPeriod, type PayItem, type Problem, type Totals } from '@woodruff/core';
+import type { Changed, Run, Sheet, SheetRow } from '@woodruff/contract';
+import { addDays, isBusinessDay, writtenPeriod, type PayItem, type Totals } from '@woodruff/core';
 import { select, type Transaction } from '../database/connection';
 import { notFound } from '../errors';
-import { isExpected } from '../time/expected';
 import { may } from '../users/permissions';
 import { holidaysOf, type Scope } from '../users/scope';
 import { openRun } from './calculation';
 import { columnOf } from './payslip-input';
 import type { PayRun } from './models';
+import { openPoints } from './points';
 import { readyPeople } from './start';
 import type { Summary } from './result';
 
@@ -32,7 +32,7 @@ const totals = (of: (column: string) => string): string =>
 export async function listRuns(scope: Scope, only?: string, transaction?: Transaction): Promise<Run[]> {
   return select<Run>(
     scope.database,
-    `select r.id, r.kind, r.name, s.name as schedule, r.period_from as "from", r.period_to as "to", r.pay_date as "payDate", r.state, r.version, u.name as "approvedBy", su.name as "submittedBy", r.sent_back as "sentBack",
+    `select r.id, r.kind, r.name, r.schedule_id as "scheduleId", s.name as schedule, r.period_from as "from", r.period_to as "to", r.pay_date as "payDate", r.state, r.version, u.name as "approvedBy", su.name as "submittedBy", r.sent_back as "sentBack",
             to_char(r.approved_at, 'YYYY-MM-DD"T"HH24:MI:SS') as "approvedAt", t.*
      from pay_runs r join pay_schedules s on s.id = r.schedule_id left join users u on u.id = r.approved_by left join users su on su.id = r.submitted_by
      cross join lateral (select count(*) filter (where y.included and y.state <> 'reversal') as people, ${totals((column) => `sum(${column})`)}
@@ -170,193 +170,6 @@ export async function sheetRows(scope: Scope, run: PayRun, payslipId?: string, t
     oneOffs: summary?.oneOffs ?? 0,
     pieces: summary?.pieces ?? [],
   }));
-}
-
-/**
- * Everything in the run that needs a person, from facts: mended or accepted, it goes. With `changed`, the points
- * that an edit of that payslip can have changed: its own, those of the whole run, and those about limits of zero.
- */
-export async function openPoints(scope: Scope, run: PayRun, transaction?: Transaction, changed?: string): Promise<OpenPoint[]> {
-  if (run.state === 'approved' || run.state === 'withdrawn') return [];
-  // One after another: within a transaction there is one connection.
-  const rows = await select<{ payslipId: string; personId: string; name: string; problems: Problem[]; gross: number; hourly: boolean }>(
-    scope.database,
-    `select y.id as "payslipId", y.person_id as "personId", p.given_name || ' ' || p.family_name as name, x.problems, x.gross, (x.summary->>'hourly')::boolean as hourly
-       from payslips y join people p on p.id = y.person_id join payslip_results x on x.payslip_id = y.id
-       where y.run_id = :run and y.included and ${
-         changed
-           ? `y.id in (select :changed::uuid union select payslip_id from payslip_results where run_id = :run and problems @> '[{"code": "limit-is-zero"}]')`
-           : `(x.problems <> '[]'::jsonb or x.gross = 0)`
-       } order by p.family_name, p.given_name, p.code`,
-    { run: run.id, changed },
-    transaction,
-  );
-  const accepted = await select<{ key: string; reason: string; by: string }>(
-    scope.database,
-    'select a.key, a.reason, u.name as by from accepted_points a join users u on u.id = a.user_id where a.run_id = :run',
-    { run: run.id },
-    transaction,
-  );
-  const items = await select<{ id: string; code: string; name: string }>(
-    scope.database,
-    `select id, code, definition->>'name' as name from pay_items where employer_id = :employer`,
-    { employer: scope.employer.id },
-    transaction,
-  );
-  const byCode = new Map(items.map((item) => [item.code, item]));
-  const reasons = new Map(accepted.map(({ key, ...rest }) => [key, rest]));
-  const points: OpenPoint[] = [];
-  const zeroLimits = new Map<string, typeof rows>();
-  const add = (point: Omit<OpenPoint, 'accepted'>) =>
-    points.push({ ...point, accepted: point.weight === 'look' ? (reasons.get(point.key) ?? null) : null });
-
-  if (run.factsVersion < scope.employer.factsVersion) {
-    add({
-      key: 'stale',
-      weight: 'stop',
-      stage: 'gather',
-      sentence: 'Set-up or paid amounts changed after this run was worked out. Work it out again.',
-      who: '',
-      payslipId: null,
-      personId: null,
-      itemId: null,
-      figure: null,
-    });
-  }
-  for (const row of rows) {
-    if (row.hourly && row.gross === 0 && !row.problems.some((problem) => problem.weight === 'stop')) {
-      add({
-        key: `no-hours:${row.personId}`,
-        weight: 'look',
-        stage: 'gather',
-        sentence: 'No hours yet. Enter them, leave the person out of this run, or accept that nothing is paid.',
-        who: row.name,
-        payslipId: row.payslipId,
-        personId: row.personId,
-        itemId: null,
-        figure: 'gross',
-      });
-    }
-    for (const problem of row.problems) {
-      if (problem.code === 'limit-is-zero' && problem.item) {
-        zeroLimits.set(problem.item, [...(zeroLimits.get(problem.item) ?? []), row]);
-        continue;
-      }
-      add({
-        key: `${problem.code}:${problem.item ?? ''}:${row.personId}`,
-        weight: problem.weight,
-        stage: 'check',
-        sentence: problem.sentence,
-        who: row.name,
-        payslipId: row.payslipId,
-        personId: row.personId,
-        itemId: byCode.get(problem.item ?? '')?.id ?? null,
-        figure: problem.figure ?? null,
-      });
-    }
-  }
-  for (const sheet of changed ? [] : await timeToCome(scope, run, transaction)) {
-    if (!sheet.state && points.some((point) => point.key === `no-hours:${sheet.personId}`)) continue;
-    add({
-      key: `time:${sheet.personId}`,
-      weight: 'look',
-      stage: 'gather',
-      sentence: sheet.state ? `The timesheet is ${sheet.state}, not approved: its hours are not in the payslip.` : 'No timesheet yet.',
-      who: sheet.name,
-      payslipId: sheet.payslipId,
-      personId: sheet.personId,
-      itemId: null,
-      figure: 'gross',
-    });
-  }
-  // A limit of zero that strikes everyone is the item's fault, not the people's.
-  for (const [code, struck] of zeroLimits) {
-    const item = byCode.get(code);
-    if (item && struck.length > 1 && struck.length >= (await holdersInRun(scope, run, item.id, transaction))) {
-      add({
-        key: `limit-is-zero:${code}`,
-        weight: 'look',
-        stage: 'check',
-        sentence: `${item.name} is zero for all ${struck.length} who have it, because its limit is 0.00. Change the limit on the item's page.`,
-        who: item.name,
-        payslipId: null,
-        personId: null,
-        itemId: item.id,
-        figure: null,
-      });
-      continue;
-    }
-    for (const row of struck) {
-      const problem = row.problems.find((candidate) => candidate.code === 'limit-is-zero' && candidate.item === code);
-      if (problem)
-        add({
-          key: `limit-is-zero:${code}:${row.personId}`,
-          weight: 'look',
-          stage: 'check',
-          sentence: problem.sentence,
-          who: row.name,
-          payslipId: row.payslipId,
-          personId: row.personId,
-          itemId: item?.id ?? null,
-          figure: problem.figure ?? null,
-        });
-    }
-  }
-  for (const { code, people } of changed ? [] : await givingNothing(scope, run, transaction)) {
-    const item = byCode.get(code);
-    if (!item || zeroLimits.has(code) || people < 2 || people < (await holdersInRun(scope, run, item.id, transaction))) continue;
-    add({
-      key: `gives-nothing:${code}`,
-      weight: 'look',
-      stage: 'check',
-      sentence: `${item.name} gives nothing for all ${people} who have it. Look at how it works on the item's page.`,
-      who: item.name,
-      payslipId: null,
-      personId: null,
-      itemId: item.id,
-      figure: null,
-    });
-  }
-  return points.sort((a, b) => (a.weight === b.weight ? 0 : a.weight === 'stop' ? -1 : 1));
-}
-
-/** People in a regular run whose sheet is expected and not there, or there and not approved. */
-async function timeToCome(
-  scope: Scope,
-  run: PayRun,
-  transaction?: Transaction,
-): Promise<{ payslipId: string; personId: string; name: string; state: string | null }[]> {
-  if (run.kind !== 'regular') return [];
-  const rows = await select<{ payslipId: string; personId: string; name: string; state: string | null; standardHours: string | null }>(
-    scope.database,
-    `select y.id as "payslipId", y.person_id as "personId", p.given_name || ' ' || p.family_name as name, s.state, p.standard_hours::text as "standardHours"
-     from payslips y join people p on p.id = y.person_id join payslip_results x on x.payslip_id = y.id left join timesheets s on s.person_id = y.person_id and s.period_from = :from
-     where y.run_id = :run and y.included and (x.summary->>'hourly')::boolean and (s.id is null or s.state <> 'approved')`,
-    { run: run.id, from: run.periodFrom },
-    transaction,
-  );
-  return rows.filter((row) => row.state !== null || isExpected(scope, row.standardHours));
-}
-
-/** Items that gave nothing, with how many people it struck. */
-const givingNothing = (scope: Scope, run: PayRun, transaction?: Transaction): Promise<{ code: string; people: number }[]> =>
-  select(
-    scope.database,
-    `select n.code, count(*) as people from payslips y join payslip_results x on x.payslip_id = y.id cross join lateral jsonb_array_elements_text(x.summary->'nothing') n(code)
-     where y.run_id = :run and y.included and jsonb_exists(x.summary, 'nothing') group by n.code`,
-    { run: run.id },
-    transaction,
-  );
-
-async function holdersInRun(scope: Scope, run: PayRun, itemId: string, transaction?: Transaction): Promise<number> {
-  const [counted] = await select<{ holders: number }>(
-    scope.database,
-    `select count(distinct y.person_id) as holders from person_items pi join payslips y on y.person_id = pi.person_id and y.run_id = :run and y.included
-     where pi.item_id = :item`,
-    { run: run.id, item: itemId },
-    transaction,
-  );
-  return counted?.holders ?? 0;
 }
 
 /** What an edit changed: its row and the points. */

@@ -1,35 +1,28 @@
-import type { TimeLine, TimePage, TimeRow } from '@woodruff/contract';
+import type { TimePage, TimeRow } from '@woodruff/contract';
 import {
   addDays,
   CannotCompute,
-  daysWithoutTime,
-  Exact,
   hoursByRule,
-  isBusinessDay,
   movedToBusinessDay,
   nextPeriod,
   Paper,
   periodOf,
-  readPunches,
   writtenDay,
   type LeavePlan,
   type PayItem,
   type PayPeriod,
   type Punch,
-  type TimeEntry,
 } from '@woodruff/core';
-import { FROM_CLOCK, punchesOf } from '../clock/punches';
+import { punchesOf } from '../clock/punches';
 import { select } from '../database/connection';
 import { termsOn } from '../leave/facts';
 import { holidaysOf, type Scope } from '../users/scope';
 import { changesAsked } from './changes';
+import { daysOf, doubtsOf } from './doubts';
 import { isExpected } from './expected';
 import { isTips, rulesFor, timeRulesOf, type EmployerTimeRules } from './rules';
 import { lockOf } from './service';
 import { periodAsked, sheetsOf, type Schedule, type Sheet } from './sheets';
-
-/** A day of more hours than this is asked about. */
-const LONG_DAY = 14;
 
 /** The timesheets of a schedule's period: hourly people, their days, and the hours as the rules pay them. */
 export async function timePage(
@@ -64,7 +57,7 @@ export async function timePage(
         rules,
         new Map(items.map((item) => [item.code, item.name])),
         plans,
-        readPunches(punches.get(row.personId) ?? []).open,
+        punches.get(row.personId) ?? [],
         asked.get(row.personId) ?? [],
         handInBy !== null && handInBy < scope.employer.today ? handInBy : null,
         !!query.person,
@@ -99,49 +92,18 @@ function viewOf(
   all: EmployerTimeRules | null,
   names: ReadonlyMap<string, string>,
   plans: ReadonlyMap<string, LeavePlan>,
-  open: readonly Punch[],
+  punches: readonly Punch[],
   asked: TimeRow['asked'],
   late: string | null,
   withWorkings: boolean,
 ): TimeRow {
   const lines = sheet.lines ?? [];
   const rules = all && rulesFor(all, sheet);
+  const { entries, away } = daysOf(sheet, plans);
   const points: string[] = [];
   if (!sheet.sheetId && isExpected(scope, sheet.standardHours))
     points.push(late ? `No timesheet, and it was due by ${writtenDay(late).slice(0, -5)}` : 'No timesheet yet');
-  const worked = lines.map(entryOf);
-  const away = (sheet.leave ?? []).flatMap(({ date, hours, plan }) => {
-    const of = plans.get(plan);
-    return of ? [{ date, hours, plan: of.name, ...(of.item ? { item: of.item } : {}) }] : [];
-  });
-  // What the sheet says of such a day itself counts instead.
-  const entries = [
-    ...worked,
-    ...away.flatMap(({ date, hours, plan, item }) =>
-      item && !worked.some((entry) => entry.date === date && entry.item === item)
-        ? [{ date, hours, item, label: `${plan}, approved` }]
-        : [],
-    ),
-  ];
-  if (lines.length && isExpected(scope, sheet.standardHours)) {
-    const missing = daysWithoutTime(
-      entries,
-      period,
-      (date) => isBusinessDay(date, holidaysOf(scope)) && !away.some((day) => day.date === date),
-    );
-    if (missing.length && missing.length < 6) points.push(`Nothing on ${missing.map((date) => writtenDay(date).slice(0, -5)).join(', ')}`);
-    else if (missing.length) points.push(`Nothing on ${missing.length} workdays`);
-  }
-  for (const date of new Set(lines.map((line) => line.date))) {
-    const sum = lines.filter((line) => line.date === date).reduce((all, line) => all.plus(Exact.of(line.hours)), Exact.whole(0));
-    if (sum.isAbove(Exact.whole(LONG_DAY))) points.push(`${writtenDay(date).slice(0, -5)} has ${sum.toDecimal(2)} hours`);
-  }
-  // A day that was mended by hand is settled.
-  for (const { at, kind } of open) {
-    const date = at.slice(0, 10);
-    if (date < period.from || date > period.to || lines.some((line) => line.date === date && line.place !== FROM_CLOCK)) continue;
-    points.push(`${kind === 'in' ? 'No end' : 'No begin'} on ${writtenDay(date).slice(0, -5)}: ${kind} at ${at.slice(11)}`);
-  }
+  points.push(...doubtsOf(scope, sheet, period, plans, punches));
   let paid: TimeRow['paid'] = [];
   let workings: TimeRow['workings'] = {};
   if (rules && lines.length)
@@ -174,7 +136,7 @@ function viewOf(
     version: sheet.version ?? 0,
     lines,
     asked,
-    leave: away.map(({ item: _item, ...day }) => day),
+    leave: away,
     paid,
     workings,
     points,
@@ -185,13 +147,3 @@ function viewOf(
 /** What somebody does at a rate, by the positions held. */
 export const jobsAt = ({ positions }: Pick<Sheet, 'positions'>, rate: string): string[] =>
   (positions ?? []).flatMap((position) => (position.rate === rate ? [position.job] : []));
-
-const entryOf = (line: TimeLine & { hours: string }): TimeEntry => ({
-  date: line.date,
-  hours: line.hours,
-  ...(line.rate ? { rate: line.rate } : {}),
-  ...(line.item ? { item: line.item } : {}),
-  ...(line.quantity ? { quantity: line.quantity } : {}),
-  ...(line.begins && line.ends ? { from: line.begins, to: line.ends } : {}),
-  ...(line.place ? { label: line.place } : {}),
-});

@@ -1,7 +1,9 @@
 import { groupDefaultsSchema, payItemSchema, timeSettingsSchema, type TimeLine } from '@woodruff/contract';
 import { payslipView } from '../pay-runs/payslips';
-import { openPoints, sheetOf } from '../pay-runs/sheet';
+import { openPoints } from '../pay-runs/points';
+import { sheetOf } from '../pay-runs/sheet';
 import { recalculationOf } from '../pay-runs/recalculation';
+import { acceptPoint } from '../pay-runs/edits';
 import { calculateRun, openRun } from '../pay-runs/calculation';
 import { rehearse } from '../pay-runs/rehearsal';
 import { deleteRun } from '../pay-runs/start';
@@ -95,6 +97,29 @@ describe('Time', () => {
     });
     await save(place.people.hourly, days(['0', '8']));
     expect(await earned(run, place.people.hourly)).toEqual(['ordinary 80.00 200000']);
+  });
+
+  it('approved with something in doubt is a point of the run, accepted for the sheet as it stands', async () => {
+    const { seasonal } = place.people;
+    const run = await place.run();
+    await save(seasonal, days(['0', '8', '8', '8', '8', '8', '0', '0', '8', '15', '8', '8']));
+    await set(seasonal, 'approved');
+    const ofTime = async () => (await openPoints(scope, await openRun(scope, run))).filter((point) => point.key.startsWith('time:'));
+    const [point] = await ofTime();
+    expect([point?.who, point?.sentence]).toEqual([
+      'Xeno Seasonal',
+      'Approved time to look at: Nothing on Fri 20 Nov; Tue 17 Nov has 15.00 hours. Mend it on the time page, or accept it with a reason.',
+    ]);
+    await acceptPoint(scope, run, point?.key ?? '', 'stocktaking, and a day off');
+    expect((await ofTime())[0]?.accepted?.reason).toBe('stocktaking, and a day off');
+    await save(seasonal, days(['0', '8', '8', '8', '8', '8', '0', '0', '8', '14.5', '8', '8', '8']));
+    await set(seasonal, 'approved');
+    expect((await ofTime()).map(({ sentence, accepted }) => [sentence.slice(0, 52), accepted])).toEqual([
+      ['Approved time to look at: Tue 17 Nov has 14.50 hours', null],
+    ]);
+    await save(seasonal, days(['0', '8', '8', '8', '8', '8', '0', '0', '8', '8', '8', '8', '8']));
+    await set(seasonal, 'approved');
+    expect(await ofTime()).toEqual([]);
   });
 
   it('begin and end less the break, and a second rate, which brings the regular rate of the week', async () => {

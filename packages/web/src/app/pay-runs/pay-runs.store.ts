@@ -11,6 +11,7 @@ export interface Entry {
   hours?: Record<string, string | null>;
   oneOffs?: Edits['oneOffs'];
   leftOut?: string[];
+  amounts?: Edits['amounts'];
   overrides?: Edits['overrides'];
   note?: string;
   payment?: Edits['payment'];
@@ -193,6 +194,7 @@ export function withEntry(edits: Edits, entry: Entry): Edits {
     hours,
     ...(entry.oneOffs ? { oneOffs: entry.oneOffs } : {}),
     ...(entry.leftOut ? { leftOut: entry.leftOut } : {}),
+    ...(entry.amounts ? { amounts: entry.amounts } : {}),
     ...(entry.overrides ? { overrides: entry.overrides } : {}),
     ...(entry.note === undefined ? {} : { note: entry.note }),
     ...(entry.payment ? { payment: entry.payment } : {}),

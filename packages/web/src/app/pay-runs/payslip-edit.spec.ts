@@ -63,6 +63,55 @@ describe('One payslip of a run', () => {
     );
   });
 
+  it('a one-off is changed in its place', () => {
+    const { element, press, fill, dispatched } = edit({
+      oneOffs: [
+        { id: 'sheet', item: 'bonus', amount: '10.00' },
+        { id: 'beside-2', item: 'bonus', amount: '84.20', note: 'open day' },
+      ],
+    });
+    const changes = [...element.querySelectorAll<HTMLButtonElement>('[aria-label="Change Bonus"]')];
+    changes.at(-1)!.click();
+    TestBed.tick();
+    fill('Amount', '90');
+    press('Save it on this payslip');
+    expect(dispatched).toHaveBeenCalledWith(
+      runActions.enter({
+        payslipId: 'p',
+        entry: {
+          oneOffs: [
+            { id: 'sheet', item: 'bonus', amount: '10.00' },
+            { id: 'beside-2', item: 'bonus', amount: '90.00', note: 'open day' },
+          ],
+        },
+      }),
+    );
+  });
+
+  it('a recurring item has another amount this once, and is as set up again', () => {
+    const { element, press, fill, dispatched } = edit({ amounts: [{ item: 'dues', amount: '5.00' }] });
+    press('Change an amount');
+    press('Use this amount once');
+    expect(element.textContent).toContain('enter its amount on this payslip');
+    expect(dispatched).not.toHaveBeenCalled();
+    fill('Amount this once', '60');
+    fill('Note on its working', 'part of the month');
+    press('Use this amount once');
+    expect(dispatched).toHaveBeenCalledWith(
+      runActions.enter({
+        payslipId: 'p',
+        entry: {
+          amounts: [
+            { item: 'dues', amount: '5.00' },
+            { item: 'health', amount: '60.00', note: 'part of the month' },
+          ],
+        },
+      }),
+    );
+    press('as set up');
+    expect(dispatched).toHaveBeenCalledWith(runActions.enter({ payslipId: 'p', entry: { amounts: [] } }));
+  });
+
   it('a tax by hand needs a reason', () => {
     const { element, press, fill, dispatched } = edit({});
     press('Give a tax by hand');

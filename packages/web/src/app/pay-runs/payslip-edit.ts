@@ -2,23 +2,31 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSign
 import { FormControl, FormGroup, ReactiveFormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
-import type { PayslipView, ProblemDetail, Sheet, SheetRow } from '@woodruff/contract';
+import type { Edits, PayslipView, ProblemDetail, Sheet, SheetRow } from '@woodruff/contract';
 import { Api, problemOf } from '../api/api';
 import { Problem } from '../kit/problem';
 import { MoneyPipe } from '../kit/words';
+import { PayslipByHand } from './payslip-by-hand';
 import { PayslipPayment } from './payslip-payment';
 import { PayslipReversal } from './payslip-reversal';
 import { readAmount, notTaken } from './entries';
-import { workingActions } from '../working/working.store';
 import { runActions, type Entry } from './pay-runs.store';
 
-type Open = 'one-off' | 'leave-out' | 'tax' | 'net' | 'note' | 'rebuild' | null;
+type Open = 'one-off' | 'amount' | 'leave-out' | 'tax' | 'net' | 'note' | 'rebuild' | null;
+const OF_ITEMS: ReadonlySet<string> = new Set([
+  'earning',
+  'reimbursement',
+  'benefit-in-kind',
+  'deduction-before-tax',
+  'deduction-after-tax',
+  'employer-contribution',
+]);
 const text = (value = '') => new FormControl(value, { nonNullable: true });
 
 /** What can be done with one payslip, beside the sheet. Everything here is for this run only. */
 @Component({
   selector: 'wr-payslip-edit',
-  imports: [MoneyPipe, PayslipPayment, PayslipReversal, Problem, ReactiveFormsModule, RouterLink],
+  imports: [MoneyPipe, PayslipByHand, PayslipPayment, PayslipReversal, Problem, ReactiveFormsModule, RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (row(); as row) {
@@ -26,6 +34,7 @@ const text = (value = '') => new FormControl(value, { nonNullable: true });
         <p class="only muted">This run only:</p>
         <div class="row-of acts">
           <button class="quiet" type="button" (click)="show('one-off')">Add a one-off</button>
+          <button class="quiet" type="button" (click)="show('amount')">Change an amount</button>
           <button class="quiet" type="button" (click)="show('leave-out')">Leave an item out</button>
           <button class="quiet" type="button" (click)="show('tax')">Give a tax by hand</button>
           <button class="quiet" type="button" (click)="show('net')">Net wanted</button>
@@ -38,40 +47,13 @@ const text = (value = '') => new FormControl(value, { nonNullable: true });
             <button class="quiet" type="button" (click)="show('rebuild')">Rebuild from set-up</button>
           }
         </div>
-        @for (oneOff of row.edits.oneOffs; track oneOff.id) {
-          <p class="edit">
-            {{ nameOf(oneOff.item) }} {{ oneOff.amount }}
-            @if (oneOff.note) {
-              <span class="muted">, {{ oneOff.note }}</span>
-            }
-            <button
-              class="quiet"
-              type="button"
-              (click)="removeOneOff(oneOff.id)"
-              [attr.aria-label]="'Take ' + nameOf(oneOff.item) + ' off'"
-            >
-              take off
-            </button>
-          </p>
-        }
-        @for (one of shown().taken; track one.id) {
-          <p class="edit">
-            {{ one.item }} {{ one.amount }}, from the one-offs
-            @if (one.note) {
-              <span class="muted">, {{ one.note }}</span>
-            }
-            <button class="quiet" type="button" (click)="putBack(one.id)" [attr.aria-label]="'Put ' + one.item + ' back'">put back</button>
-          </p>
-        }
-        @for (code of row.edits.leftOut; track code) {
-          <p class="edit">Left out: {{ code }} <button class="quiet" type="button" (click)="takeBack(code)">take back in</button></p>
-        }
-        @for (override of row.edits.overrides; track override.tax) {
-          <p class="edit">
-            {{ labelOfTax(override.tax) }} given as {{ override.amount }}: {{ override.reason }}
-            <button class="quiet" type="button" (click)="removeOverride(override.tax)">work it out again</button>
-          </p>
-        }
+        <wr-payslip-by-hand
+          [sheet]="sheet()"
+          [row]="row"
+          [shown]="shown()"
+          (toChange)="changeOneOff($event)"
+          (refused)="problem.set($event)"
+        />
       }
       @if (row.edits.note) {
         <p class="edit">Note: {{ row.edits.note }}</p>
@@ -91,14 +73,40 @@ const text = (value = '') => new FormControl(value, { nonNullable: true });
             <label class="field">Note on it <input formControlName="note" /></label>
             <wr-problem [problem]="problem()" />
             <div class="form-actions">
-              <button class="main-action" type="submit">Add it to this payslip</button
+              <button class="main-action" type="submit">
+                {{ changing() ? 'Save it on this payslip' : 'Add it to this payslip' }}</button><button
+                class="quiet"
+                type="button"
+                (click)="show(null)"
+              >
+                Close
+              </button>
+            </div>
+          </form>
+        }
+        @case ('amount') {
+          <form [formGroup]="given" (ngSubmit)="giveAmount()" class="small">
+            <label class="field"
+              >Item
+              <select formControlName="item">
+                @for (line of changeable(); track line.id) {
+                  <option [value]="line.code">{{ line.label }}, {{ line.amount | money }}</option>
+                }
+              </select></label
+            >
+            <label class="field">Amount this once <input formControlName="amount" inputmode="decimal" /></label>
+            <label class="field">Note on its working <input formControlName="note" /></label>
+            <p class="muted">Limits hold all the same. From the next payslip on it is as set up.</p>
+            <wr-problem [problem]="problem()" />
+            <div class="form-actions">
+              <button class="main-action" type="submit">Use this amount once</button
               ><button class="quiet" type="button" (click)="show(null)">Close</button>
             </div>
           </form>
         }
         @case ('leave-out') {
           <form class="small">
-            @for (line of removable(); track line.code) {
+            @for (line of changeable(); track line.id) {
               <p class="edit">
                 {{ line.label }} {{ line.amount | money }}
                 <button class="quiet" type="button" (click)="leaveOut(line.code)">leave out</button>
@@ -168,6 +176,9 @@ const text = (value = '') => new FormControl(value, { nonNullable: true });
         }
       }
     }
+    @if (!open()) {
+      <wr-problem [problem]="problem()" />
+    }
     @let payslip = shown();
     @if (reversing()) {
       <wr-payslip-reversal [payslipId]="payslip.id" (left)="reversing.set(false)" />
@@ -228,19 +239,19 @@ export class PayslipEdit {
   protected readonly problem = signal<ProblemDetail | null>(null);
   protected readonly losses = signal<string[]>([]);
   protected readonly oneOff = new FormGroup({ item: text(), amount: text(), note: text() });
-  protected readonly tax = new FormGroup({ tax: text('us.fit'), amount: text(), reason: text() });
+  /** The one-off that the form changes; none when it adds one. */
+  protected readonly changing = signal<string | null>(null);
+  protected readonly given = new FormGroup({ item: text(), amount: text(), note: text() });
+  protected readonly tax = new FormGroup({ tax: text(), amount: text(), reason: text() });
   protected readonly wanted = new FormGroup({ net: text(), item: text() });
   protected readonly note = new FormGroup({ text: text() });
   protected readonly row = computed((): SheetRow | null => this.sheet().rows.find((row) => row.payslipId === this.shown().id) ?? null);
   protected readonly edited = computed(() => Object.keys(this.row()?.edits ?? {}).length > 0);
   protected readonly taxes = computed(() => this.shown().lines.filter((line) => line.kind === 'tax'));
   protected readonly earnings = computed(() => this.sheet().oneOffItems.filter((item) => item.kind === 'earning'));
-  protected readonly removable = computed(() =>
-    this.shown().lines.filter(
-      (line) =>
-        ['deduction-before-tax', 'deduction-after-tax', 'benefit-in-kind', 'employer-contribution'].includes(line.kind) &&
-        !line.id.startsWith('once:'),
-    ),
+  /** Lines of recurring items, which are their own figure; what is paid by hours or pieces is typed in the sheet. */
+  protected readonly changeable = computed(() =>
+    this.shown().lines.filter((line) => OF_ITEMS.has(line.kind) && line.id === line.code && line.quantity === undefined),
   );
   protected readonly pdf = computed(() => this.api.url('payslipPdf', { path: { id: this.shown().id } }));
 
@@ -248,6 +259,8 @@ export class PayslipEdit {
     this.problem.set(null);
     this.open.update((now) => (now === open ? null : open));
     const items = this.sheet().oneOffItems;
+    this.changing.set(null);
+    if (open === 'amount') this.given.reset({ item: this.changeable()[0]?.code ?? '' });
     if (open === 'one-off') this.oneOff.reset({ item: items.find((item) => item.code === 'bonus')?.code ?? items[0]?.code ?? '' });
     if (open === 'net') this.wanted.reset({ item: this.earnings()[0]?.code ?? '' });
     if (open === 'tax') this.tax.reset({ tax: this.taxes()[0]?.code ?? '' });
@@ -264,40 +277,42 @@ export class PayslipEdit {
     this.open.set(null);
   }
 
+  protected changeOneOff({ id, item, amount, note = '' }: NonNullable<Edits['oneOffs']>[number]): void {
+    this.open.set(null);
+    this.show('one-off');
+    this.changing.set(id);
+    this.oneOff.reset({ item, amount, note });
+  }
+
   protected addOneOff(): void {
     const { item, amount, note } = this.oneOff.getRawValue();
     const read = readAmount(amount);
     if ('fault' in read || read.value === null)
       return this.problem.set(notTaken('fault' in read ? read.fault : 'Enter an amount, for example 150.'));
-    const others = this.row()?.edits.oneOffs ?? [];
-    const number = others.length + 1 + others.filter((other) => other.id === `beside-${others.length + 1}`).length;
+    const all = this.row()?.edits.oneOffs ?? [];
+    const number = all.length + 1 + all.filter((other) => other.id === `beside-${all.length + 1}`).length;
+    const changing = this.changing();
+    const entered = { id: changing ?? `beside-${number}`, item, amount: read.value, ...(note.trim() ? { note: note.trim() } : {}) };
+    this.enter({ oneOffs: changing ? all.map((oneOff) => (oneOff.id === changing ? entered : oneOff)) : [...all, entered] });
+  }
+
+  protected giveAmount(): void {
+    const { item, amount, note } = this.given.getRawValue();
+    const read = readAmount(amount);
+    if ('fault' in read || read.value === null || !item)
+      return this.problem.set(
+        notTaken('fault' in read ? read.fault : 'Choose an item and enter its amount on this payslip, for example 60.'),
+      );
     this.enter({
-      oneOffs: [...others, { id: `beside-${number}`, item, amount: read.value, ...(note.trim() ? { note: note.trim() } : {}) }],
+      amounts: [
+        ...(this.row()?.edits.amounts ?? []).filter((other) => other.item !== item),
+        { item, amount: read.value, ...(note.trim() ? { note: note.trim() } : {}) },
+      ],
     });
-  }
-
-  /** It waits for the next run. */
-  protected putBack(id: string): void {
-    const runId = this.sheet().run.id;
-    this.api.call('putOneOffBack', { path: { id } }).subscribe({
-      next: () => {
-        this.store.dispatch(runActions.reload({ runId }));
-        this.store.dispatch(workingActions.refresh({ payslipId: this.shown().id }));
-      },
-      error: (error: unknown) => this.problem.set(problemOf(error)),
-    });
-  }
-
-  protected removeOneOff(id: string): void {
-    this.enter({ oneOffs: (this.row()?.edits.oneOffs ?? []).filter((oneOff) => oneOff.id !== id) });
   }
 
   protected leaveOut(code: string): void {
     this.enter({ leftOut: [...(this.row()?.edits.leftOut ?? []), code] });
-  }
-
-  protected takeBack(code: string): void {
-    this.enter({ leftOut: (this.row()?.edits.leftOut ?? []).filter((other) => other !== code) });
   }
 
   protected override(): void {
@@ -313,10 +328,6 @@ export class PayslipEdit {
         { tax, amount: read.value, reason: reason.trim() },
       ],
     });
-  }
-
-  protected removeOverride(tax: string): void {
-    this.enter({ overrides: (this.row()?.edits.overrides ?? []).filter((override) => override.tax !== tax) });
   }
 
   protected findGross(): void {
@@ -350,13 +361,5 @@ export class PayslipEdit {
   protected rebuild(): void {
     this.store.dispatch(runActions.rebuild({ runId: this.sheet().run.id, payslip: this.shown().id }));
     this.open.set(null);
-  }
-
-  protected nameOf(code: string): string {
-    return this.sheet().oneOffItems.find((item) => item.code === code)?.name ?? code;
-  }
-
-  protected labelOfTax(code: string): string {
-    return this.shown().lines.find((line) => line.code === code)?.label ?? code;
   }
 }

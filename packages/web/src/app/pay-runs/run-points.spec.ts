@@ -23,7 +23,7 @@ describe('Open points', () => {
   function list(points: OpenPoint[]) {
     TestBed.configureTestingModule({ providers: [provideStore(), provideRouter([])] });
     const fixture = TestBed.createComponent(RunPoints);
-    fixture.componentRef.setInput('sheet', { run: { id: 'run' }, points });
+    fixture.componentRef.setInput('sheet', { run: { id: 'run', scheduleId: 'fortnightly', from: '2026-11-08' }, points });
     fixture.componentRef.setInput('editable', true);
     fixture.detectChanges();
     const element = fixture.nativeElement as HTMLElement;
@@ -70,6 +70,11 @@ describe('Open points', () => {
   it('of an item lead to the item', () => {
     const { element } = list([point({ payslipId: null, itemId: 'health', who: 'Health premium' })]);
     expect(element.querySelector('a')?.getAttribute('href')).toBe('/pay-items/health');
+  });
+
+  it('of time lead to the time of the period', () => {
+    const { element } = list([point({ key: 'time:i:3' })]);
+    expect(element.querySelector('a')?.getAttribute('href')).toBe('/time?schedule=fortnightly&from=2026-11-08');
   });
 
   it('none left: says so', () => expect(list([]).element.textContent).toContain('Nothing in this run needs a person.'));

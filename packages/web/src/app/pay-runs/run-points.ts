@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, inject, input, output, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
 import type { OpenPoint, Sheet } from '@woodruff/contract';
@@ -56,6 +56,9 @@ import { runActions } from './pay-runs.store';
             @if (point.key === 'stale') {
               <button class="quiet" type="button" (click)="recalculate.emit()">Work the run out again</button>
             }
+            @if (point.key.startsWith('time:')) {
+              <a class="quiet" routerLink="/time" [queryParams]="period()">Time of the period</a>
+            }
             @if (editable() && point.weight === 'look' && !point.accepted && accepting() !== point.key) {
               <button class="quiet" type="button" (click)="begin(point)">Accept with a reason</button>
             }
@@ -95,6 +98,9 @@ export class RunPoints {
   protected readonly accepting = signal('');
   protected readonly reason = signal('');
   protected readonly withAlike = signal(true);
+
+  /** Where the time of the run is kept. */
+  protected readonly period = computed(() => ({ schedule: this.sheet().run.scheduleId, from: this.sheet().run.from }));
 
   protected open(point: OpenPoint): void {
     if (!point.payslipId) return;

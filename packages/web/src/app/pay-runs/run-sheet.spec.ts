@@ -41,7 +41,10 @@ describe('The sheet of a run', () => {
     if (!found) throw new Error(`there is no cell ${column} of ${name}`);
     return found;
   };
-  const names = () => [...shown.element.querySelectorAll('[col-id="person"]')].map((one) => one.textContent.trim()).slice(1);
+  const names = () =>
+    [...shown.element.querySelectorAll('.ag-row [col-id="person"]')].map(
+      (one) => `${one.textContent.trim()}${one.classList.contains('to-look-at') ? ' ◇' : ''}`,
+    );
   const heads = () => [...shown.element.querySelectorAll('.ag-header-cell')].map((one) => one.textContent.trim());
   const stand = async (name: string, column: string) => {
     const line = Number(cell(name, column).closest('.ag-row')?.getAttribute('row-index'));

@@ -54,7 +54,7 @@ export function sheetColumns(state: SheetState): (ColDef<SheetRow> | ColGroupDef
       maxWidth: 260,
       resizable: true,
       cellClass: ({ data, column }) => ['figure-cell', mayNotFit(data?.name, column.getActualWidth()) ? 'cut' : ''],
-      valueFormatter: ({ data }) => `${data?.name ?? ''}${state.needsLook(data) ? ' ◇' : ''}`,
+      cellClassRules: { 'to-look-at': ({ data }) => state.needsLook(data) },
     },
     { headerName: 'Department', colId: 'department', field: 'department', width: 120, hide: set === 'all' },
     {
