@@ -53,6 +53,34 @@ test('set-up gone wrong before it: a limit of nothing at an item, a leaver, a bo
   await expect(page.getByText('One one-off saved.')).toBeVisible();
 });
 
+test('time that is not all there: a sheet with a day missing and a long one, one not approved, one not handed in', async ({ browser }) => {
+  const admin = await browser.newPage();
+  await signIn(admin, 'admin');
+  await admin.getByRole('button', { name: /^Employer:/ }).click();
+  await admin.getByRole('button', { name: 'Quillmere Glassworks', exact: true }).click();
+  await admin.goto('/employer');
+  await admin.getByRole('button', { name: 'Change: Posting and rules' }).click();
+  await admin.getByLabel('Timesheets are expected of').selectOption({ label: 'hourly people without standard hours' });
+  await admin.getByRole('button', { name: 'Show what it changes' }).click();
+  await admin.getByRole('button', { name: 'Save posting and rules' }).click();
+  await expect(admin.getByRole('button', { name: 'Change: Posting and rules' })).toBeVisible();
+  await admin.close();
+
+  await page.goto('/time?from=2026-11-22');
+  // Thanksgiving and the day after are none to wait for; Friday 4 December is.
+  for (const day of ['23', '24', '25', '27', '30', '01', '02', '03']) {
+    await cell(page, 'Ashdowne, Clementine', `2026-${day < '20' ? '12' : '11'}-${day}`).click();
+    await page.keyboard.type(day === '30' ? '15' : '5');
+    await page.keyboard.press('Enter');
+  }
+  await page.getByRole('button', { name: 'Approve 1 sheet' }).click();
+  await expect(page.getByText('1 approved')).toBeVisible();
+  await cell(page, 'Bexhill, Roald', '2026-11-24').click();
+  await page.keyboard.type('6');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('button', { name: 'Approve 1 sheet' })).toBeVisible();
+});
+
 test('the run names the item, not the people; the leaver is paid for the days and the leave that is left', async () => {
   await startNext(PERIOD);
   run = page.url();
@@ -65,6 +93,10 @@ test('the run names the item, not the people; the leaver is paid for the days an
   await page.getByRole('button', { name: /^Open points/ }).click();
   await expect(page.getByText(/Retirement deferral is zero for all \d+ who have it, because its limit is 0.00/)).toBeVisible();
   await expect(page.getByRole('link', { name: 'Retirement deferral' })).toBeVisible();
+  const point = (who: string) => page.getByRole('row').filter({ hasText: who });
+  await expect(point('Clementine Ashdowne')).toContainText('Approved time to look at: Nothing on Fri 4 Dec; Mon 30 Nov has 15.00 hours.');
+  await expect(point('Roald Bexhill').filter({ hasText: 'The timesheet is open, not approved' })).toBeVisible();
+  await expect(point('Imke Dunmore')).toContainText('No timesheet yet, and no hours.');
   await limitDeferral('');
   await page.goto(`${run}?view=points`);
   await page.getByRole('button', { name: 'Work the run out again' }).first().click();

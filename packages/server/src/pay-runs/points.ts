@@ -91,8 +91,11 @@ export async function openPoints(scope: Scope, run: PayRun, transaction?: Transa
   }
   const sheets = changed ? [] : await sheetsToLookAt(scope, run, transaction);
   for (const { missing, ...sheet } of sheets) {
-    if (missing && points.some((point) => point.key === `no-hours:${sheet.personId}`)) continue;
-    add({ ...sheet, weight: 'look', stage: 'gather', itemId: null, figure: 'gross' });
+    // Nothing to pay for want of the sheet is one point, not two.
+    const bare = missing && points.find((point) => point.key === `no-hours:${sheet.personId}`);
+    if (bare)
+      bare.sentence = 'No timesheet yet, and no hours. Take the time in, leave the person out of this run, or accept that nothing is paid.';
+    else add({ ...sheet, weight: 'look', stage: 'gather', itemId: null, figure: 'gross' });
   }
   // A limit of zero that strikes everyone is the item's fault, not the people's.
   for (const [code, struck] of zeroLimits) {

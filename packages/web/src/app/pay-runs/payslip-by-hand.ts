@@ -14,10 +14,7 @@ type OneOff = NonNullable<Edits['oneOffs']>[number];
   template: `
     @for (oneOff of row().edits.oneOffs; track oneOff.id) {
       <p>
-        {{ nameOf(oneOff.item) }} {{ oneOff.amount }}
-        @if (oneOff.note) {
-          <span class="muted">, {{ oneOff.note }}</span>
-        }
+        {{ nameOf(oneOff.item) }} {{ oneOff.amount }}{{ oneOff.note ? ', ' + oneOff.note : '' }}
         <button class="quiet" type="button" (click)="toChange.emit(oneOff)" [attr.aria-label]="'Change ' + nameOf(oneOff.item)">
           change
         </button>
@@ -28,19 +25,13 @@ type OneOff = NonNullable<Edits['oneOffs']>[number];
     }
     @for (one of shown().taken; track one.id) {
       <p>
-        {{ one.item }} {{ one.amount }}, from the one-offs
-        @if (one.note) {
-          <span class="muted">, {{ one.note }}</span>
-        }
+        {{ one.item }} {{ one.amount }}, from the one-offs{{ one.note ? ', ' + one.note : '' }}
         <button class="quiet" type="button" (click)="putBack(one.id)" [attr.aria-label]="'Put ' + one.item + ' back'">put back</button>
       </p>
     }
     @for (given of row().edits.amounts; track given.item) {
       <p>
-        {{ labelOf(given.item) }} {{ given.amount }} this once
-        @if (given.note) {
-          <span class="muted">, {{ given.note }}</span>
-        }
+        {{ labelOf(given.item) }} {{ given.amount }} this once{{ given.note ? ', ' + given.note : '' }}
         <button class="quiet" type="button" (click)="asSetUp(given.item)">as set up</button>
       </p>
     }

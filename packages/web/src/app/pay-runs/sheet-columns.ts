@@ -152,7 +152,10 @@ function figureColumn(figure: (typeof FIGURES)[number], first: boolean): ColDef<
       'figures',
       'figure-cell',
       first ? 'group-start' : '',
-      figure.column === 'taxes' && data?.edits.overrides?.length ? 'corner' : '',
+      (figure.column === 'taxes' && data?.edits.overrides?.length) ||
+      (figure.column === 'net' && (data?.edits.amounts?.length || data?.edits.leftOut?.length))
+        ? 'corner'
+        : '',
     ],
     valueGetter: ({ data }) => data?.totals[figure.column] ?? 0,
     valueFormatter: ({ value, data }) => (data?.included === false ? '' : new MoneyPipe().transform(Number(value), 'dash')),
