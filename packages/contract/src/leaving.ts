@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { id, isoDate, signedAmount } from './values';
+import { id, isoDate, minor, signedAmount } from './values';
 import { workingSchema } from './workings';
 
 export const noticeSchema = z.object({
@@ -35,8 +35,23 @@ export const leavingViewSchema = z
     runId: id.nullable(),
     /** Of the run of the final pay. */
     state: z.string().nullable(),
+    /** As it was entered, for changing it. */
+    entered: leavingSchema.nullable(),
     by: z.string(),
     at: z.string(),
   })
   .nullable();
 export type Leaving = z.infer<typeof leavingViewSchema>;
+
+/** The payslip that would pay somebody who leaves, with the working of every figure. Amounts in minor units. */
+export const finalPaySchema = z.object({
+  payDate: isoDate,
+  /** The regular pay of a period, or the run of its own. */
+  with: z.string(),
+  lines: z.array(z.object({ id: z.string(), kind: z.string(), label: z.string(), amount: minor })),
+  gross: minor,
+  net: minor,
+  problems: z.array(z.object({ weight: z.enum(['stop', 'look']), sentence: z.string() })),
+  workings: z.record(z.string(), workingSchema),
+});
+export type FinalPay = z.infer<typeof finalPaySchema>;

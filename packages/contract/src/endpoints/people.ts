@@ -22,7 +22,7 @@ import {
   taxDetailsSchema,
   taxPreviewSchema,
 } from '../people';
-import { leavingSchema, leavingViewSchema, noticePaySchema } from '../leaving';
+import { finalPaySchema, leavingSchema, leavingViewSchema, noticePaySchema } from '../leaving';
 import { id, isoDate } from '../values';
 import { at, made, nothing, reason, type Endpoint } from './endpoint';
 
@@ -122,6 +122,23 @@ export const peopleEndpoints = {
     summary: 'A person leaves: last day, reason, notice, final pay; recurring items end with it',
     body: leavingSchema,
     answer: z.object({ runId: id.nullable() }),
+  },
+  changeLeaving: {
+    method: 'put',
+    path: `${at}/people/:id/leaving`,
+    needs: 'prepare',
+    rehearsable: 'the-person',
+    summary: 'A leaving entered otherwise, as long as its final pay is not approved',
+    body: leavingSchema,
+    answer: z.object({ runId: id.nullable() }),
+  },
+  finalPay: {
+    method: 'post',
+    path: `${at}/people/:id/leaving/final-pay`,
+    needs: 'prepare',
+    summary: 'The payslip that would pay somebody who leaves, with its workings; nothing is saved',
+    body: leavingSchema,
+    answer: finalPaySchema.nullable(),
   },
   undoLeaving: {
     method: 'post',

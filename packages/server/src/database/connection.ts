@@ -36,6 +36,16 @@ export async function execute(
   return rows;
 }
 
+/** Does something in a transaction that is taken back whatever comes of it: what would be is looked at as it really is. */
+export async function takenBack<Answer>(database: Database, work: (transaction: Transaction) => Promise<Answer>): Promise<Answer> {
+  const transaction = await database.transaction();
+  try {
+    return await work(transaction);
+  } finally {
+    await transaction.rollback();
+  }
+}
+
 /** The database as seen within a transaction: what a service does in transactions and statements of its own happens in this one. */
 export const within = (database: Database, transaction: Transaction): Database =>
   new Proxy(database, {

@@ -90,14 +90,18 @@ function viewOf({ takeBy, namedRun, namedPayDate, onDate, payslipState, payDate,
 
 /** All or none; each that fits an open run is taken by it at once. */
 export async function addOneOffs(scope: Scope, { entries }: ParsedBodyOf<'addOneOffs'>): Promise<{ added: number }> {
+  return { added: (await enterOneOffs(scope, entries)).length };
+}
+
+/** Gives the identifiers of those entered, in their order. */
+export function enterOneOffs(scope: Scope, entries: ParsedBodyOf<'addOneOffs'>['entries']): Promise<string[]> {
   return scope.database.transaction(async (transaction) => {
     const read = await checked(scope, entries, transaction);
-    await insert(
+    return insert(
       scope,
       read.map(({ personId, itemId, entry }) => ({ personId, itemId, ...entry, back: null })),
       transaction,
     );
-    return { added: read.length };
   });
 }
 
@@ -112,19 +116,19 @@ export interface NewOneOff {
 }
 
 /** Also the way of back pay, which names the period it is for. */
-export async function insert(scope: Scope, entries: readonly NewOneOff[], transaction: Transaction): Promise<void> {
-  await execute(
+export async function insert(scope: Scope, entries: readonly NewOneOff[], transaction: Transaction): Promise<string[]> {
+  const made = (await execute(
     scope.database,
     `insert into one_offs (employer_id, person_id, item_id, amount, note, part, take_by, run_id, on_date, back, user_id)
      select :employer, e."personId", e."itemId", e.amount, e.note, e.part, e.by, e."runId", e.date, e.back, :user
-     from jsonb_to_recordset(cast(:entries as jsonb)) as e("personId" uuid, "itemId" uuid, amount numeric, note text, part jsonb, by text, "runId" uuid, date date, back jsonb)`,
+     from jsonb_to_recordset(cast(:entries as jsonb)) as e("personId" uuid, "itemId" uuid, amount numeric, note text, part jsonb, by text, "runId" uuid, date date, back jsonb) returning id`,
     {
       employer: scope.employer.id,
       user: scope.user.id,
       entries: JSON.stringify(entries.map(({ takes, part, ...entry }) => ({ ...entry, part: part ?? null, ...takes }))),
     },
     transaction,
-  );
+  )) as { id: string }[];
   await record(
     scope,
     entries.map(({ personId, amount, note }) => ({
@@ -136,6 +140,7 @@ export async function insert(scope: Scope, entries: readonly NewOneOff[], transa
     transaction,
   );
   await letOpenRunsTake(scope, transaction, [...new Set(entries.map((entry) => entry.personId))]);
+  return made.map(({ id }) => id);
 }
 
 interface Checked {

@@ -1,45 +1,36 @@
 import type { Effect } from '@woodruff/contract';
 import { computePayslip, type Payslip } from '@woodruff/core';
-import { select, within, type Transaction } from '../database/connection';
+import { select, takenBack, within, type Transaction } from '../database/connection';
 import type { Scope } from '../users/scope';
 import { byWeight, effectOn, type Outcome } from './effect';
 import { loadPeopleFacts, loadRunFacts } from './facts';
 import { PayRun } from './models';
 import { inputOf } from './payslip-input';
 
-class Rehearsed extends Error {}
-
 /**
  * What a change of set-up would do to the open runs: it is really made, looked at, and taken back with its transaction.
  * @param personId looks at this person's payslips only
  */
 export async function rehearse(scope: Scope, change: (inside: Scope) => Promise<unknown>, personId?: string): Promise<Effect> {
-  let effect: Effect = { runs: [], people: [], unchanged: 0 };
-  try {
-    await scope.database.transaction(async (transaction) => {
-      const runs = await PayRun.findAll({
-        where: { employerId: scope.employer.id, state: 'open' },
-        order: [['payDate', 'ASC']],
-        transaction,
-      });
-      const before = await Promise.all(runs.map((run) => inputsOf(scope, run, personId, transaction)));
-      await change({ ...scope, database: within(scope.database, transaction) });
-      const now = await employerNow(scope, transaction);
-      const after = await Promise.all(runs.map((run) => inputsOf(now, run, personId, transaction)));
-      effect = compared(
-        runs.map((run, index) => ({
-          id: run.id,
-          payDate: run.payDate,
-          before: before[index] ?? new Map(),
-          after: after[index] ?? new Map(),
-        })),
-      );
-      throw new Rehearsed();
+  return takenBack(scope.database, async (transaction) => {
+    const runs = await PayRun.findAll({
+      where: { employerId: scope.employer.id, state: 'open' },
+      order: [['payDate', 'ASC']],
+      transaction,
     });
-  } catch (error) {
-    if (!(error instanceof Rehearsed)) throw error;
-  }
-  return effect;
+    const before = await Promise.all(runs.map((run) => inputsOf(scope, run, personId, transaction)));
+    await change({ ...scope, database: within(scope.database, transaction) });
+    const now = await employerNow(scope, transaction);
+    const after = await Promise.all(runs.map((run) => inputsOf(now, run, personId, transaction)));
+    return compared(
+      runs.map((run, index) => ({
+        id: run.id,
+        payDate: run.payDate,
+        before: before[index] ?? new Map(),
+        after: after[index] ?? new Map(),
+      })),
+    );
+  });
 }
 
 /** The scope with the employer's facts as the change has left them. */

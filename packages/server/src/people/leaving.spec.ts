@@ -11,7 +11,9 @@ import { oneOffPage } from '../one-offs/service';
 import { refusal } from '../testing/refusal';
 import { Workplace } from '../testing/workplace';
 import type { Scope } from '../users/scope';
-import { leave, leavingOf, leavingStatement, noticePayOf, undoLeaving } from './leaving';
+import { finalPay, noticePayOf } from './final-pay';
+import { changeLeaving, leave, leavingOf, undoLeaving } from './leaving';
+import { leavingStatement } from './leaving-statement';
 import { personPage } from './service';
 
 describe('Leaving', () => {
@@ -76,6 +78,70 @@ describe('Leaving', () => {
     expect(await leavingOf(scope, place.people.hourly)).toBeNull();
     expect((await leave(scope, place.people.hourly, wanted)).runId).toBeNull();
     expect((await oneOffPage(scope, false)).oneOffs[0]?.runId).toBe(run);
+  });
+
+  it('shows the final payslip before it is saved: in a run of its own, with a run that is begun, and with one that is not', async () => {
+    const { hourly } = place.people;
+    const lines = async (more: object) => {
+      const shown = await finalPay(scope, hourly, body(more));
+      return [
+        shown?.with,
+        shown?.payDate,
+        ...(shown?.lines ?? []).filter(({ kind }) => kind !== 'tax').map(({ label, amount }) => `${label} ${amount}`),
+      ];
+    };
+    expect(await lines({})).toEqual(['Final pay, Hana Hourly', '2026-11-25', 'bonus 120000', 'health 5000']);
+    // The 20th is the last weekday of the period: all its standard hours are paid.
+    const regular = ['the regular pay of 8 – 21 Nov 2026', '2026-11-27', 'ordinary 200000', 'bonus 120000', 'health 5000'];
+    expect(await lines({ finalPay: { in: 'next-run' } })).toEqual(regular);
+    await place.run();
+    expect(await lines({ finalPay: { in: 'next-run' } })).toEqual(regular);
+    expect(await leavingOf(scope, hourly)).toBeNull();
+    expect((await oneOffPage(scope, false)).oneOffs).toEqual([]);
+    const shown = await finalPay(scope, hourly, body());
+    expect(shown?.workings['us.fit']?.steps.length).toBeGreaterThan(0);
+    expect(shown?.net).toBe((shown?.lines ?? []).reduce((sum, { kind, amount }) => sum + (kind === 'earning' ? amount : -amount), 0));
+  });
+
+  it('is changed until the final pay is approved: what it had done before goes', async () => {
+    const { hourly } = place.people;
+    const run = await place.run();
+    await leave(scope, hourly, body({ finalPay: { in: 'next-run' } }));
+    expect((await leavingOf(scope, hourly))?.entered?.amounts[0]?.amount).toBe('1200.00');
+    const amounts = [{ item: 'bonus', amount: '900.00', note: 'agreed' }];
+    await changeLeaving(scope, hourly, body({ lastDay: '2026-11-19', amounts, finalPay: { in: 'next-run' } }));
+    expect((await oneOffPage(scope, false)).oneOffs.map(({ amount, note, runId }) => [amount, note, runId])).toEqual([
+      ['900.00', 'agreed', run],
+    ]);
+    expect((await personPage(scope, hourly)).facts.left).toBe('2026-11-19');
+    const { runId } = await changeLeaving(scope, hourly, body());
+    expect((await oneOffPage(scope, false)).oneOffs).toEqual([]);
+    await calculateRun(scope, runId ?? '');
+    scope = await place.scope();
+    await calculateRun(scope, runId ?? '');
+    await approve(runId ?? '');
+    expect(await refusal(changeLeaving(scope, hourly, body()))).toContain('The final pay is approved');
+  });
+
+  it('undone takes its lump sum out of the regular run, unless it was paid with it', async () => {
+    const { hourly } = place.people;
+    const run = await place.run();
+    await leave(scope, hourly, body({ finalPay: { in: 'next-run' } }));
+    await undoLeaving(scope, hourly, 'stays after all');
+    expect((await oneOffPage(scope, false)).oneOffs).toEqual([]);
+    await leave(scope, hourly, body({ finalPay: { in: 'next-run' } }));
+    scope = await place.scope();
+    await calculateRun(scope, run);
+    await approve(run);
+    expect(await refusal(undoLeaving(scope, hourly, 'stays after all'))).toContain('Reverse that payslip first');
+  });
+
+  it('does not wait for a regular run that will not come', async () => {
+    const run = await place.run();
+    await approve(run);
+    const late = { finalPay: { in: 'next-run' } };
+    expect(await refusal(leave(scope, place.people.hourly, body(late)))).toContain('8 – 21 Nov 2026 is paid already');
+    expect(await finalPay(scope, place.people.hourly, body({ ...late, amounts: [] }))).toBeNull();
   });
 
   it('gives the employee a statement, and refuses a second leaving, an impossible day and worked notice without its day', async () => {

@@ -1,29 +1,13 @@
-import type { AnswerOf, Leaving, ParsedBodyOf, ParsedQueryOf } from '@woodruff/contract';
-import {
-  addDays,
-  CannotCompute,
-  leaveCode,
-  noticePay,
-  Paper,
-  payDatesInYear,
-  periodOf,
-  written,
-  writtenDate,
-  writtenDay,
-  yearOf,
-  type Rate,
-} from '@woodruff/core';
+import type { Leaving, ParsedBodyOf } from '@woodruff/contract';
+import { periodOf, writtenDate, writtenDay, writtenPeriod, type PayPeriod } from '@woodruff/core';
 import { record } from '../audit/audit';
 import { execute, select, within, type Transaction } from '../database/connection';
-import { LEFT, RIGHT, SECOND_INK, Sheet } from '../documents/pdf';
-import { logoOf } from '../employers/logo';
 import { factsChanged } from '../employers/facts-version';
 import { conflict, invalid, notFound } from '../errors';
 import { termsOn } from '../leave/facts';
 import { personLeave } from '../leave/person-leave';
-import { addOneOffs } from '../one-offs/service';
+import { enterOneOffs, removeOneOff } from '../one-offs/service';
 import { openRun } from '../pay-runs/calculation';
-import { payslipsOfRun, viewOf } from '../pay-runs/payslips';
 import { startSpecialRun } from '../pay-runs/special';
 import { deleteRun, schedulesOf } from '../pay-runs/start';
 import { reverseRun } from '../pay-runs/whole-run';
@@ -33,7 +17,7 @@ import { factsOf, type Facts } from './facts';
 import { PersonItem } from './models';
 import { personOf } from './service';
 
-interface Stored {
+export interface StoredLeaving {
   id: string;
   lastDay: string;
   reason: string;
@@ -43,14 +27,17 @@ interface Stored {
   state: string | null;
   ended: { id: string; to: string | null }[];
   factsBefore: Pick<Facts, 'left' | 'leftReason'>;
+  /** As it was entered; null for what was entered before that was kept. */
+  entered: NonNullable<Leaving>['entered'];
+  oneOffs: string[];
   by: string;
   at: string;
 }
 
-async function storedOf(scope: Scope, personId: string, transaction?: Transaction): Promise<Stored | null> {
-  const [stored] = await select<Stored>(
+export async function storedOf(scope: Scope, personId: string, transaction?: Transaction): Promise<StoredLeaving | null> {
+  const [stored] = await select<StoredLeaving>(
     scope.database,
-    `select l.id, l.last_day as "lastDay", l.reason, l.notice, l.pays_leave as "paysLeave", l.run_id as "runId", r.state, l.ended, l.facts_before as "factsBefore", u.name as by, to_char(l.entered_at, 'YYYY-MM-DD"T"HH24:MI:SS') as at
+    `select l.id, l.last_day as "lastDay", l.reason, l.notice, l.pays_leave as "paysLeave", l.run_id as "runId", r.state, l.ended, l.facts_before as "factsBefore", l.entered, l.one_offs as "oneOffs", u.name as by, to_char(l.entered_at, 'YYYY-MM-DD"T"HH24:MI:SS') as at
      from leavings l join people p on p.id = l.person_id and p.employer_id = :employer left join pay_runs r on r.id = l.run_id join users u on u.id = l.user_id
      where l.person_id = :personId and l.undone_at is null`,
     { personId, employer: scope.employer.id },
@@ -63,7 +50,7 @@ export async function leavingOf(scope: Scope, id: string): Promise<Leaving> {
   await personOf(scope, id);
   const stored = await storedOf(scope, id);
   if (!stored) return null;
-  const { ended: _ended, factsBefore: _before, paysLeave: _paysLeave, ...view } = stored;
+  const { ended: _ended, factsBefore: _before, paysLeave: _paysLeave, oneOffs: _oneOffs, ...view } = stored;
   return view;
 }
 
@@ -87,6 +74,7 @@ export async function leave(scope: Scope, id: string, body: ParsedBodyOf<'leave'
     const { finalPay } = body;
     const amounts = body.amounts.map(({ note, ...amount }) => ({ ...amount, ...(note ? { note } : {}) }));
     let runId: string | null = null;
+    let oneOffs: string[] = [];
     if (finalPay.in === 'own-run') {
       if (!person.scheduleId) throw invalid('Final pay needs a pay schedule. Enter it among the facts first.');
       const run = await startSpecialRun(inside, {
@@ -103,10 +91,14 @@ export async function leave(scope: Scope, id: string, body: ParsedBodyOf<'leave'
         people: [{ personId: id, amounts }],
       });
       runId = run.id;
-    } else if (amounts.length)
-      await addOneOffs(inside, {
-        entries: amounts.map(({ item, amount, note }) => ({ person: person.code, item, amount, note: note ?? '', takes: { by: 'next' } })),
-      });
+    } else {
+      await refusePaidAlready(inside, person, body, transaction);
+      if (amounts.length)
+        oneOffs = await enterOneOffs(
+          inside,
+          amounts.map(({ item, amount, note }) => ({ person: person.code, item, amount, note: note ?? '', takes: { by: 'next' } })),
+        );
+    }
     const ended = await endItems(scope, id, await lastPayDate(scope, person.scheduleId, body), transaction);
     const before = factsOf(person);
     await changeFacts(
@@ -118,7 +110,8 @@ export async function leave(scope: Scope, id: string, body: ParsedBodyOf<'leave'
     );
     await execute(
       scope.database,
-      `insert into leavings (person_id, last_day, reason, notice, run_id, ended, facts_before, pays_leave, user_id) values (:id, :lastDay, :reason, :notice, :runId, :ended, :before, :paysLeave, :user)`,
+      `insert into leavings (person_id, last_day, reason, notice, run_id, ended, facts_before, pays_leave, entered, one_offs, user_id)
+       values (:id, :lastDay, :reason, :notice, :runId, :ended, :before, :paysLeave, :entered, cast(:oneOffs as uuid[]), :user)`,
       {
         id,
         lastDay: body.lastDay,
@@ -126,6 +119,8 @@ export async function leave(scope: Scope, id: string, body: ParsedBodyOf<'leave'
         notice: JSON.stringify(body.notice),
         runId,
         paysLeave: body.paysLeave,
+        entered: JSON.stringify(body),
+        oneOffs: `{${oneOffs.join()}}`,
         ended: JSON.stringify(ended),
         before: JSON.stringify({ left: before.left ?? null, leftReason: before.leftReason ?? null }),
         user: scope.user.id,
@@ -137,33 +132,42 @@ export async function leave(scope: Scope, id: string, body: ParsedBodyOf<'leave'
   });
 }
 
-/** What notice from the day after the last one comes to, at the rate of the last day. */
-export async function noticePayOf(
+/** The regular pay of the period that holds the last day, and its run for somebody, where there is one. */
+export async function regularPayOf(
   scope: Scope,
-  id: string,
-  { lastDay, until }: ParsedQueryOf<'noticePay'>,
-): Promise<AnswerOf<'noticePay'>> {
-  const person = await personOf(scope, id);
-  if (until <= lastDay)
-    throw invalid('Notice that is not worked goes beyond the last day. Enter until when.', [
-      { path: 'until', expected: 'a day after the last day' },
-    ]);
+  person: { id: string; scheduleId: string | null },
+  lastDay: string,
+  transaction: Transaction,
+): Promise<{ period: PayPeriod; begun: { id: string; state: string } | null } | null> {
   const schedule = (await schedulesOf(scope)).find((candidate) => candidate.id === person.scheduleId);
-  if (!schedule) throw invalid('A pay schedule is missing. Enter it among the facts first.');
-  const [rate] = await select<Rate>(
+  if (!schedule) return null;
+  const period = periodOf(schedule, lastDay, holidaysOf(scope));
+  const [begun] = await select<{ id: string; state: string }>(
     scope.database,
-    `select series as id, label, per, trim_scale(amount)::text as amount from pay_rates where person_id = :id and is_primary and from_date <= :lastDay order by from_date desc limit 1`,
-    { id, lastDay },
+    `select r.id, r.state from pay_runs r join payslips y on y.run_id = r.id and y.person_id = :personId
+     where r.schedule_id = :scheduleId and r.period_from = :from and r.kind = 'regular' and r.state <> 'withdrawn'`,
+    { personId: person.id, scheduleId: schedule.id, from: period.from },
+    transaction,
   );
-  const paper = new Paper(true);
-  const dates = payDatesInYear(schedule, yearOf(lastDay), holidaysOf(scope));
-  try {
-    const figure = noticePay(rate, person.standardHours ?? undefined, dates, { from: addDays(lastDay, 1), to: until }, paper);
-    return { amount: figure.amount.toDecimal(2), workings: paper.workings };
-  } catch (error) {
-    if (error instanceof CannotCompute) throw invalid(error.message);
-    throw error;
-  }
+  return { period, begun: begun ?? null };
+}
+
+/** After the period of the last day there is no regular pay any more that could take what is left to be paid. */
+async function refusePaidAlready(
+  scope: Scope,
+  person: { id: string; scheduleId: string | null },
+  { lastDay, amounts, paysLeave }: ParsedBodyOf<'leave'>,
+  transaction: Transaction,
+): Promise<void> {
+  const pay = await regularPayOf(scope, person, lastDay, transaction);
+  if (pay?.begun?.state !== 'approved') return;
+  const terms = paysLeave ? await termsOn(scope, lastDay, transaction) : new Map<string, { payOutItem?: string }>();
+  const { plans } = await personLeave(scope, person.id);
+  if (!amounts.length && !plans.some(({ planId, balance }) => balance > 0 && terms.get(planId)?.payOutItem !== undefined)) return;
+  throw invalid(
+    `${writtenPeriod(pay.period.from, pay.period.to)} is paid already, and no regular run comes after it for somebody who has left. Choose a run of its own for what is left to be paid.`,
+    [{ path: 'finalPay.in', expected: 'a run of its own' }],
+  );
 }
 
 /** The day of the final pay: its own, or the pay date of the period that holds the last day. */
@@ -175,9 +179,9 @@ async function lastPayDate(scope: Scope, scheduleId: string | null, body: Parsed
   return [own, regular, body.lastDay].sort().at(-1) ?? body.lastDay;
 }
 
-async function endItems(scope: Scope, personId: string, last: string, transaction: Transaction): Promise<Stored['ended']> {
+async function endItems(scope: Scope, personId: string, last: string, transaction: Transaction): Promise<StoredLeaving['ended']> {
   const held = await PersonItem.findAll({ where: { personId }, transaction, lock: transaction.LOCK.UPDATE });
-  const ended: Stored['ended'] = [];
+  const ended: StoredLeaving['ended'] = [];
   for (const item of held) {
     if (item.toDate !== null && item.toDate <= last) continue;
     ended.push({ id: item.id, to: item.toDate });
@@ -197,6 +201,40 @@ async function endItems(scope: Scope, personId: string, last: string, transactio
   return ended;
 }
 
+/** A leaving entered otherwise, as long as its final pay is not approved: the one before is undone with everything it had done. */
+export async function changeLeaving(scope: Scope, id: string, body: ParsedBodyOf<'leave'>): Promise<{ runId: string | null }> {
+  return scope.database.transaction(async (transaction) => {
+    const inside = { ...scope, database: within(scope.database, transaction) };
+    const stored = await storedOf(scope, id, transaction);
+    if (!stored) throw notFound('leaving');
+    if (stored.state === 'approved')
+      throw conflict(
+        'approved',
+        'The final pay is approved, so the leaving stands as it is. Undo it, which reverses the final pay, and enter it anew.',
+      );
+    await undoLeaving(inside, id, 'entered otherwise');
+    return leave(inside, id, body);
+  });
+}
+
+/** What the leaving put before the regular run goes with it, as long as it is not paid. */
+async function takeOff(inside: Scope, oneOffs: readonly string[], transaction: Transaction): Promise<void> {
+  if (!oneOffs.length) return;
+  const still = await select<{ id: string; state: string | null; payDate: string | null }>(
+    inside.database,
+    `select o.id, y.state, r.pay_date as "payDate" from one_offs o left join payslips y on y.id = o.payslip_id left join pay_runs r on r.id = y.run_id where o.id in (:oneOffs)`,
+    { oneOffs },
+    transaction,
+  );
+  const paid = still.find(({ state }) => state === 'posted');
+  if (paid)
+    throw conflict(
+      'paid-already',
+      `What is paid beside the last hours was paid on ${writtenDay(paid.payDate ?? '')}. Reverse that payslip first, then undo the leaving.`,
+    );
+  for (const { id } of still) await removeOneOff(inside, id);
+}
+
 /** The final run is deleted, or reversed when it was approved; the record's end and the items are as they were before. */
 export async function undoLeaving(scope: Scope, id: string, reason: string): Promise<Record<string, never>> {
   return scope.database.transaction(async (transaction) => {
@@ -210,6 +248,7 @@ export async function undoLeaving(scope: Scope, id: string, reason: string): Pro
       if (run.state === 'approved') await reverseRun(inside, run.id, `Leaving undone: ${reason}`, false);
       else if (run.state !== 'withdrawn') await deleteRun(inside, run.id);
     }
+    await takeOff(inside, stored.oneOffs, transaction);
     for (const { id: itemId, to } of stored.ended)
       await PersonItem.update({ toDate: to }, { where: { id: itemId, personId: id }, transaction });
     await person.reload({ transaction });
@@ -218,75 +257,4 @@ export async function undoLeaving(scope: Scope, id: string, reason: string): Pro
     await factsChanged(scope, transaction);
     return {};
   });
-}
-
-/** What is left of each plan, and what becomes of it: by itself, beside the final pay. */
-async function unusedLeave(scope: Scope, id: string, paysLeave: boolean): Promise<{ plan: string; words: string }[]> {
-  const terms = await termsOn(scope, scope.employer.today);
-  const { plans } = await personLeave(scope, id);
-  return plans.flatMap(({ plan, planId, code, balance, movements }) => {
-    const paidOut = -movements.filter((one) => one.figure === leaveCode(code, 'paid-out')).reduce((sum, one) => sum + one.amount, 0);
-    if (paidOut > 0) return [{ plan, words: `${written(paidOut)} hours, paid out` }];
-    if (balance <= 0) return [];
-    const pays = paysLeave && terms.get(planId)?.payOutItem !== undefined;
-    return [{ plan, words: `${written(balance)} hours on file, ${pays ? 'paid out with the final pay' : 'not paid out'}` }];
-  });
-}
-
-const NOTICE = { none: 'none', worked: 'worked', paid: 'paid, not worked', deducted: 'deducted' } as const;
-
-/** For the employee: when and why employment ends, notice, final pay and the year's sums. */
-export async function leavingStatement(scope: Scope, id: string): Promise<Buffer> {
-  const person = await personOf(scope, id);
-  const stored = await storedOf(scope, id);
-  if (!stored) throw notFound('leaving');
-  const sheet = new Sheet('Statement on leaving').page();
-  const logo = await logoOf(scope);
-  if (logo) sheet.logo(logo.image);
-  const { address } = scope.employer.facts;
-  sheet.title(scope.employer.name, logo ? '' : 'Statement on leaving');
-  sheet.text(`${address.line1}, ${address.city}, ${address.state} ${address.postcode}`, { color: SECOND_INK });
-  sheet.heading('Employment');
-  const row = (label: string, value: string) =>
-    sheet.row([
-      { text: label, at: LEFT, width: 180 },
-      { text: value, at: LEFT + 190, width: 300 },
-    ]);
-  row('Name', `${person.givenName} ${person.familyName}`);
-  row('Employed', `${person.hired ? writtenDay(person.hired) : ''} to ${writtenDay(stored.lastDay)}`);
-  row('Reason', stored.reason);
-  const { how, given, until } = stored.notice;
-  row('Notice', `${NOTICE[how]}${given ? `, given ${writtenDay(given)}` : ''}${until ? `, until ${writtenDay(until)}` : ''}`);
-  const unused = await unusedLeave(scope, id, stored.paysLeave);
-  if (unused.length) {
-    sheet.heading('Leave not taken');
-    for (const { plan, words } of unused) row(plan, words);
-  }
-  if (stored.runId) {
-    const payslip = (await payslipsOfRun(scope, stored.runId)).map((one) => viewOf(one)).find((one) => one.personId === id);
-    if (payslip) {
-      sheet.heading(`Final pay, ${writtenDay(payslip.payDate)}${stored.state === 'approved' ? '' : ', not approved yet'}`);
-      for (const line of payslip.lines.filter(
-        (one) => ['earning', 'reimbursement', 'deduction-before-tax', 'tax', 'deduction-after-tax'].includes(one.kind) && !one.hidden,
-      ))
-        sheet.row([
-          { text: line.label, at: LEFT, width: 300 },
-          {
-            text: written(['earning', 'reimbursement'].includes(line.kind) ? line.amount : -line.amount),
-            at: RIGHT,
-            right: true,
-            width: 120,
-          },
-        ]);
-      sheet.rule('#1E2730');
-      sheet.row(
-        [
-          { text: 'Net pay', at: LEFT },
-          { text: written(payslip.totals.net), at: RIGHT, right: true, width: 120 },
-        ],
-        'bold',
-      );
-    }
-  } else sheet.text(`Final pay is part of the regular pay on or after ${writtenDay(addDays(stored.lastDay, 1))}.`);
-  return sheet.finish(scope.employer.name);
 }

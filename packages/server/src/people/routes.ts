@@ -5,7 +5,9 @@ import { withdrawChange } from './dated-changes';
 import { addGroup, changeGroup, checkGroupChange, checkMove, groupsOf, moveToGroup, removeGroup } from './groups';
 import type { Jobs } from '../jobs/jobs';
 import { addPosition, changePosition, removePosition } from './positions';
-import { leave, leavingOf, leavingStatement, noticePayOf, undoLeaving } from './leaving';
+import { finalPay, noticePayOf } from './final-pay';
+import { changeLeaving, leave, leavingOf, undoLeaving } from './leaving';
+import { leavingStatement } from './leaving-statement';
 import { addNote, removeDocument, setDocument } from './notes';
 import { checkOpening, openingBalances, postOpening } from './opening';
 import { setPayment, trialDeposit } from './payment';
@@ -50,11 +52,16 @@ export function peopleRoutes(handle: Handle, jobs: Jobs): void {
   handle('removePosition', ({ scope, path }) => removePosition(scope, path('id'), path('position')));
   handle('noticePay', ({ scope, path, query }) => noticePayOf(scope, path('id'), query));
   handle('leaving', ({ scope, path }) => leavingOf(scope, path('id')));
-  handle('leave', async ({ scope, path, body, request }) => {
-    const left = await leave(scope, path('id'), body);
-    if (left.runId && request.query['rehearse'] !== 'true') await jobs.queueCalculation(scope, left.runId);
-    return left;
-  });
+  for (const [name, enter] of [
+    ['leave', leave],
+    ['changeLeaving', changeLeaving],
+  ] as const)
+    handle(name, async ({ scope, path, body, request }) => {
+      const left = await enter(scope, path('id'), body);
+      if (left.runId && request.query['rehearse'] !== 'true') await jobs.queueCalculation(scope, left.runId);
+      return left;
+    });
+  handle('finalPay', ({ scope, path, body }) => finalPay(scope, path('id'), body));
   handle('undoLeaving', ({ scope, path, body }) => undoLeaving(scope, path('id'), body.reason));
   handle(
     'leavingPdf',

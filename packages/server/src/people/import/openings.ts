@@ -1,6 +1,6 @@
 import type { AnswerOf, ImportCheck, ParsedBodyOf } from '@woodruff/contract';
 import { Exact, isDate, writtenDate, type PayslipInput } from '@woodruff/core';
-import { select, type Transaction } from '../../database/connection';
+import { select, takenBack, type Transaction } from '../../database/connection';
 import { invalid } from '../../errors';
 import type { Scope } from '../../users/scope';
 import { enterableCodes, postEntries, type OpeningEntry } from '../opening';
@@ -23,19 +23,11 @@ interface ReadFile {
 
 const PORTION = 500;
 const SHOWN = 500;
-class Looked extends Error {}
 
 /** What importing a file of opening balances would do: it is really done, and taken back with its transaction. */
 export async function checkOpenings(scope: Scope, body: ParsedBodyOf<'checkOpenings'>): Promise<ImportCheck> {
   const read = await readFile(scope, body);
-  try {
-    await scope.database.transaction(async (transaction) => {
-      await postAll(scope, read, body.acceptDifferences, transaction);
-      throw new Looked();
-    });
-  } catch (error) {
-    if (!(error instanceof Looked)) throw error;
-  }
+  await takenBack(scope.database, (transaction) => postAll(scope, read, body.acceptDifferences, transaction));
   return read.check;
 }
 

@@ -13,6 +13,14 @@ const LEAVING: Leaving = {
   notice: { how: 'worked', given: '2026-11-06' },
   runId: 'r',
   state: 'open',
+  entered: {
+    lastDay: '2026-11-20',
+    reason: 'moves away',
+    notice: { how: 'worked', given: '2026-11-06' },
+    amounts: [{ item: 'bonus', amount: '1200.00', note: '' }],
+    paysLeave: false,
+    finalPay: { in: 'own-run', payDate: '2026-11-25', supplemental: 'aggregate', ordinaryDeductions: false },
+  },
   by: 'O. Mirren',
   at: '2026-11-20T10:00:00',
 };
@@ -23,6 +31,28 @@ const NOTICE = {
   },
 };
 const NO_EFFECT = { people: [], unchanged: 22, runs: [] };
+const working = (key: string, label: string, amount: string) => ({
+  key,
+  label,
+  amount,
+  unit: 'money',
+  steps: [],
+  sources: [],
+  notes: [],
+  facts: [],
+});
+const FINAL = {
+  payDate: '2026-11-27',
+  with: 'the regular pay of 8 – 21 Nov 2026',
+  lines: [
+    { id: 'ordinary', kind: 'earning', label: 'Ordinary', amount: 200_000 },
+    { id: 'us.fit', kind: 'tax', label: 'Federal income tax', amount: 15_000 },
+  ],
+  gross: 200_000,
+  net: 185_000,
+  problems: [{ weight: 'look', sentence: 'Dues: pay covers 5.00 of 18.50.' }],
+  workings: { 'us.fit': working('us.fit', 'Federal income tax', '150.00'), net: working('net', 'Net pay', '1850.00') },
+};
 
 describe('Leaving', () => {
   async function shown(leaving: Leaving, role: 'clerk' | 'viewer' = 'clerk') {
@@ -45,13 +75,19 @@ describe('Leaving', () => {
     return one;
   }
 
+  const look = async (one: Awaited<ReturnType<typeof begun>>, final: object | null = FINAL) => {
+    await one.press('Show what it changes');
+    const body = await one.answer('POST', '/people/p/leaving?rehearse=true', NO_EFFECT);
+    await one.answer('POST', '/people/p/leaving/final-pay', final);
+    return body;
+  };
+
   it('is shown before it is saved: what it changes, then the leaving itself', async () => {
     const one = await begun();
     await one.fill('Last day', '2026-11-20');
     await one.fill('Reason', 'moves away');
     expect(one.buttons()).not.toContain('Save the leaving');
-    await one.press('Show what it changes');
-    await one.answer('POST', '/people/p/leaving?rehearse=true', NO_EFFECT);
+    await look(one);
     expect(one.text).toContain('No payslip in the open runs changes.');
     const saved = one.given(one.fixture.componentInstance.saved);
     await one.press('Save the leaving');
@@ -69,8 +105,7 @@ describe('Leaving', () => {
 
   it('asks again what it changes when something else is entered after the look', async () => {
     const one = await begun();
-    await one.press('Show what it changes');
-    await one.answer('POST', '/people/p/leaving?rehearse=true', NO_EFFECT);
+    await look(one);
     await one.fill('Last day', '2026-11-27');
     expect(one.buttons()).toContain('Show what it changes');
   });
@@ -97,12 +132,48 @@ describe('Leaving', () => {
     await one.fill('Final pay', 'own-run');
     await one.fill('Paid on', '2026-11-25');
     await one.fill('Tax on lump sums', 'aggregate');
-    await one.press('Show what it changes');
-    expect(await one.answer('POST', '/people/p/leaving?rehearse=true', NO_EFFECT)).toEqual(
+    expect(await look(one)).toEqual(
       jasmine.objectContaining({
         finalPay: { in: 'own-run', payDate: '2026-11-25', supplemental: 'aggregate', ordinaryDeductions: true },
       }),
     );
+  });
+
+  it('shows the final payslip, each line open to its working, before anything is saved', async () => {
+    const one = await begun();
+    await look(one);
+    expect(one.text).toContain('Paid Fri 27 Nov 2026: the regular pay of 8 – 21 Nov 2026. Gross 2,000.00.');
+    expect(one.text).toContain('Dues: pay covers 5.00 of 18.50.');
+    expect(one.text).toMatch(/Ordinary 2,000\.00 Federal income tax −150\.00 Net pay 1,850\.00/);
+    await one.press('Federal income tax');
+    expect(one.element.querySelector('wr-figure-working')?.textContent).toContain('150.00');
+    await one.press('Net pay');
+    expect(one.element.querySelector('wr-figure-working')?.textContent).toContain('1,850.00');
+    await one.fill('Last day', '2026-10-02');
+    await look(one, null);
+    expect(one.text).toContain('nothing is left to be paid');
+  });
+
+  it('is changed from what was entered, until its final pay is approved', async () => {
+    const one = await shown(LEAVING);
+    await one.press('Change it');
+    await one.answer('GET', '/people/p/leave', { plans: [], requests: [] });
+    expect([one.field('Last day').value, one.field('Paid on').value, one.field('Amount, line 1').value]).toEqual([
+      '2026-11-20',
+      '2026-11-25',
+      '1200.00',
+    ]);
+    await one.fill('Last day', '2026-11-19');
+    await one.press('Show what it changes');
+    await one.answer('PUT', '/people/p/leaving?rehearse=true', NO_EFFECT);
+    await one.answer('POST', '/people/p/leaving/final-pay', FINAL);
+    await one.press('Save the leaving as changed');
+    expect(await one.answer('PUT', '/people/p/leaving', { runId: null })).toEqual({
+      ...LEAVING.entered,
+      lastDay: '2026-11-19',
+      notice: { how: 'worked', given: '2026-11-06', until: null },
+    });
+    expect((await shown({ ...LEAVING, state: 'approved' })).buttons()).not.toContain('Change it');
   });
 
   it('that is entered leads to its final pay and statement, and is undone with a reason', async () => {

@@ -2,7 +2,8 @@ import { ChangeDetectionStrategy, Component, effect, inject, input, output, sign
 import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
-import type { AnswerOf, BodyOf, Effect, Leaving, Person, PersonLeave, ProblemDetail } from '@woodruff/contract';
+import type { AnswerOf, BodyOf, Effect, FinalPay, Leaving, Person, PersonLeave, ProblemDetail } from '@woodruff/contract';
+import { forkJoin } from 'rxjs';
 import { Api, problemOf } from '../api/api';
 import { EffectOnRuns } from '../kit/effect';
 import { Problem } from '../kit/problem';
@@ -10,15 +11,17 @@ import { DayPipe, DecimalPipe } from '../kit/words';
 import { hoursWords } from '../leave/leave-words';
 import { payItemsStore } from '../pay-items/pay-items.store';
 import { selectEmployer, selectMayPrepare } from '../session/session.store';
+import { FinalPayPreview } from './final-pay-preview';
 import { FigureWorking } from '../working/figure-working';
 
+const EMPTY = { item: '', amount: '', note: '' };
 const NOTICE_NOTE = 'Notice not worked';
 const NOTICE = { none: 'none', worked: 'worked', paid: 'paid, not worked', deducted: 'deducted' };
 
 /** A person's leaving: entered after a look at what it changes, and undone as long as it takes. */
 @Component({
   selector: 'wr-person-leaving',
-  imports: [DayPipe, DecimalPipe, EffectOnRuns, FigureWorking, FormsModule, Problem, RouterLink],
+  imports: [DayPipe, DecimalPipe, EffectOnRuns, FigureWorking, FinalPayPreview, FormsModule, Problem, RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <h2>
@@ -27,7 +30,7 @@ const NOTICE = { none: 'none', worked: 'worked', paid: 'paid, not worked', deduc
         <button class="quiet" type="button" (click)="begin()">Enter a leaving</button>
       }
     </h2>
-    @if (leaving(); as leaving) {
+    @if (!open() && leaving(); as leaving) {
       <p>
         Last day {{ leaving.lastDay | day }}: {{ leaving.reason }}. Notice {{ notice[leaving.notice.how]
         }}{{ leaving.notice.given ? ', given ' : '' }}{{ leaving.notice.given ?? null | day }}{{ leaving.notice.until ? ', until ' : ''
@@ -41,6 +44,9 @@ const NOTICE = { none: 'none', worked: 'worked', paid: 'paid, not worked', deduc
       </p>
       <div class="row-of">
         <a class="quiet" [href]="pdf()" target="_blank">Statement for the employee, PDF</a>
+        @if (mayPrepare() && leaving.entered && leaving.state !== 'approved') {
+          <button class="quiet" type="button" (click)="change(leaving.entered)">Change it</button>
+        }
         @if (mayPrepare()) {
           <label>Why it is undone <input class="entry" name="why" [(ngModel)]="why" /></label>
           <button class="quiet" type="button" (click)="undo()">Undo the leaving</button>
@@ -81,16 +87,19 @@ const NOTICE = { none: 'none', worked: 'worked', paid: 'paid, not worked', deduc
             </select></label
           >
           @if (finalIn === 'own-run') {
-            <label class="field">Paid on <input type="date" name="payDate" [(ngModel)]="payDate" /></label>
+            <label class="field"
+              >Paid on <input type="date" name="payDate" [(ngModel)]="payDate" (ngModelChange)="effect.set(null)"
+            /></label>
             <label class="field"
               >Tax on lump sums
-              <select name="supplemental" [(ngModel)]="supplemental">
+              <select name="supplemental" [(ngModel)]="supplemental" (ngModelChange)="effect.set(null)">
                 <option value="flat">at the flat rate</option>
                 <option value="aggregate">together with the latest regular pay</option>
               </select></label
             >
             <label class="check"
-              ><input type="checkbox" name="ordinary" [(ngModel)]="ordinaryDeductions" /> With the ordinary deductions</label
+              ><input type="checkbox" name="ordinary" [(ngModel)]="ordinaryDeductions" (ngModelChange)="effect.set(null)" /> With the
+              ordinary deductions</label
             >
           }
           @if (leaves().length) {
@@ -100,9 +109,13 @@ const NOTICE = { none: 'none', worked: 'worked', paid: 'paid, not worked', deduc
             >
           }
         </div>
-        @for (plan of leaves(); track plan.memberId) {
+        @if (leaves().length) {
           <p class="muted">
-            {{ plan.plan }}: {{ hours(plan.balance) }} hours on file{{ plan.ahead ? ', ' + hours(plan.ahead) + ' approved ahead' : '' }}.
+            Leave on file:
+            @for (plan of leaves(); track plan.memberId; let last = $last) {
+              {{ plan.plan }} {{ hours(plan.balance) }} hours{{ plan.ahead ? ', ' + hours(plan.ahead) + ' approved ahead' : ''
+              }}{{ last ? '.' : ';' }}
+            }
           </p>
         }
         <table class="lines">
@@ -155,12 +168,14 @@ const NOTICE = { none: 'none', worked: 'worked', paid: 'paid, not worked', deduc
           }
         }
         @if (effect(); as effect) {
+          <wr-final-pay-preview [pay]="finalPay()" [personId]="person().id" />
+          <h3>In the open runs</h3>
           <wr-effect [effect]="effect" />
         }
         <wr-problem [problem]="problem()" />
         <div class="form-actions">
           @if (effect()) {
-            <button class="main-action" type="submit">Save the leaving</button>
+            <button class="main-action" type="submit">{{ leaving() ? 'Save the leaving as changed' : 'Save the leaving' }}</button>
           } @else {
             <button class="main-action" type="button" (click)="preview()">Show what it changes</button>
           }
@@ -188,6 +203,7 @@ export class PersonLeaving {
   protected readonly leaving = signal<Leaving>(null);
   protected readonly open = signal(false);
   protected readonly effect = signal<Effect | null>(null);
+  protected readonly finalPay = signal<FinalPay | null>(null);
   protected readonly problem = signal<ProblemDetail | null>(null);
   protected readonly lines = signal<{ item: string; amount: string; note: string }[]>([]);
   protected readonly leaves = signal<PersonLeave['plans']>([]);
@@ -215,7 +231,23 @@ export class PersonLeaving {
   protected begin(): void {
     const today = this.employer()?.today ?? '';
     Object.assign(this, { lastDay: today, reason: '', how: 'none', given: '', until: '', finalIn: 'next-run', payDate: today });
-    this.lines.set([{ item: '', amount: '', note: '' }]);
+    this.lines.set([{ ...EMPTY }]);
+    this.openForm();
+  }
+
+  /** The form as it was entered; saved, it takes the place of what was. */
+  protected change({ lastDay, reason, notice, amounts, paysLeave, finalPay }: NonNullable<NonNullable<Leaving>['entered']>): void {
+    const { how, given, until } = notice;
+    Object.assign(this, { lastDay, reason, how, given: given ?? '', until: until ?? '', paysLeave, finalIn: finalPay.in });
+    if (finalPay.in === 'own-run') {
+      const { payDate, supplemental, ordinaryDeductions } = finalPay;
+      Object.assign(this, { payDate, supplemental, ordinaryDeductions });
+    } else this.payDate = this.employer()?.today ?? '';
+    this.lines.set([...amounts.map((amount) => ({ ...amount })), { ...EMPTY }]);
+    this.openForm();
+  }
+
+  private openForm(): void {
     this.noticeSum.set(null);
     this.problem.set(null);
     this.effect.set(null);
@@ -228,7 +260,7 @@ export class PersonLeaving {
 
   protected grow(): void {
     this.effect.set(null);
-    if (this.lines().at(-1)?.item) this.lines.update((lines) => [...lines, { item: '', amount: '', note: '' }]);
+    if (this.lines().at(-1)?.item) this.lines.update((lines) => [...lines, { ...EMPTY }]);
   }
 
   /** What the notice comes to goes into its own line, which the clerk may change. */
@@ -257,15 +289,19 @@ export class PersonLeaving {
 
   protected preview(): void {
     this.problem.set(null);
-    this.api.rehearse('leave', this.call()).subscribe({
-      next: (effect) => this.effect.set(effect),
+    const call = this.call();
+    forkJoin([this.api.rehearse(this.leaving() ? 'changeLeaving' : 'leave', call), this.api.call('finalPay', call)]).subscribe({
+      next: ([effect, finalPay]) => {
+        this.effect.set(effect);
+        this.finalPay.set(finalPay);
+      },
       error: (error: unknown) => this.problem.set(problemOf(error)),
     });
   }
 
   protected save(): void {
     if (!this.effect()) return this.preview();
-    this.api.call('leave', this.call()).subscribe({
+    this.api.call(this.leaving() ? 'changeLeaving' : 'leave', this.call()).subscribe({
       next: () => {
         this.open.set(false);
         this.fetch(this.person().id);
