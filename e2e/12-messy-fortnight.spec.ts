@@ -42,6 +42,9 @@ test('set-up gone wrong before it: a limit of nothing at an item, a leaver, a bo
   await leaving.getByLabel('Last day').fill('2026-12-01');
   await leaving.getByLabel('Reason').fill('moves away');
   await leaving.getByRole('button', { name: 'Show what it changes' }).click();
+  // The final payslip is there before anything is saved, each line open to its working.
+  await leaving.getByRole('button', { name: 'Vacation not taken' }).click();
+  await expect(leaving.getByText('Vacation, after this payslip')).toBeVisible();
   await leaving.getByRole('button', { name: 'Save the leaving' }).click();
   await expect(leaving.getByText('The final pay is with the regular run.')).toBeVisible();
 

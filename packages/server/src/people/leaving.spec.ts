@@ -136,6 +136,13 @@ describe('Leaving', () => {
     expect(await refusal(undoLeaving(scope, hourly, 'stays after all'))).toContain('Reverse that payslip first');
   });
 
+  it('pays its lump sum with the period of the last day, not with a run before it', async () => {
+    await place.run();
+    await leave(scope, place.people.hourly, body({ lastDay: '2026-12-01', finalPay: { in: 'next-run' } }));
+    const [lump] = (await oneOffPage(scope, false)).oneOffs;
+    expect([lump?.state, lump?.takes]).toEqual(['waiting', { by: 'date', date: '2026-12-11' }]);
+  });
+
   it('does not wait for a regular run that will not come', async () => {
     const run = await place.run();
     await approve(run);

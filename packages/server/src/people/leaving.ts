@@ -92,11 +92,18 @@ export async function leave(scope: Scope, id: string, body: ParsedBodyOf<'leave'
       });
       runId = run.id;
     } else {
-      await refusePaidAlready(inside, person, body, transaction);
+      const pay = await regularPayOf(inside, person, body.lastDay, transaction);
+      await refusePaidAlready(inside, person, body, pay, transaction);
       if (amounts.length)
         oneOffs = await enterOneOffs(
           inside,
-          amounts.map(({ item, amount, note }) => ({ person: person.code, item, amount, note: note ?? '', takes: { by: 'next' } })),
+          amounts.map(({ item, amount, note }) => ({
+            person: person.code,
+            item,
+            amount,
+            note: note ?? '',
+            takes: pay ? { by: 'date', date: pay.period.payDate } : { by: 'next' },
+          })),
         );
     }
     const ended = await endItems(scope, id, await lastPayDate(scope, person.scheduleId, body), transaction);
@@ -132,13 +139,18 @@ export async function leave(scope: Scope, id: string, body: ParsedBodyOf<'leave'
   });
 }
 
+interface RegularPay {
+  period: PayPeriod;
+  begun: { id: string; state: string } | null;
+}
+
 /** The regular pay of the period that holds the last day, and its run for somebody, where there is one. */
 export async function regularPayOf(
   scope: Scope,
   person: { id: string; scheduleId: string | null },
   lastDay: string,
   transaction: Transaction,
-): Promise<{ period: PayPeriod; begun: { id: string; state: string } | null } | null> {
+): Promise<RegularPay | null> {
   const schedule = (await schedulesOf(scope)).find((candidate) => candidate.id === person.scheduleId);
   if (!schedule) return null;
   const period = periodOf(schedule, lastDay, holidaysOf(scope));
@@ -155,11 +167,11 @@ export async function regularPayOf(
 /** After the period of the last day there is no regular pay any more that could take what is left to be paid. */
 async function refusePaidAlready(
   scope: Scope,
-  person: { id: string; scheduleId: string | null },
+  person: { id: string },
   { lastDay, amounts, paysLeave }: ParsedBodyOf<'leave'>,
+  pay: RegularPay | null,
   transaction: Transaction,
 ): Promise<void> {
-  const pay = await regularPayOf(scope, person, lastDay, transaction);
   if (pay?.begun?.state !== 'approved') return;
   const terms = paysLeave ? await termsOn(scope, lastDay, transaction) : new Map<string, { payOutItem?: string }>();
   const { plans } = await personLeave(scope, person.id);

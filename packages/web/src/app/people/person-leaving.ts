@@ -189,7 +189,17 @@ const NOTICE = { none: 'none', worked: 'worked', paid: 'paid, not worked', deduc
     }
   `,
   styleUrl: './person-part.scss',
-  styles: '.entry { display: inline-block; width: auto; margin: 0 6px 0 0; font-size: 14px; }',
+  styles: `
+    .entry {
+      display: inline-block;
+      width: auto;
+      margin: 0 6px 0 0;
+      font-size: 14px;
+    }
+    form > p.muted {
+      margin: 8px 0 12px;
+    }
+  `,
 })
 export class PersonLeaving {
   private readonly store = inject(Store);
