@@ -81,8 +81,9 @@ test('a special run pays chosen people, is approved, withdrawn before its cut-of
   await page.getByRole('button', { name: 'Approve run' }).click();
   await page.getByRole('dialog').getByRole('button', { name: 'Approve run' }).click();
   await page.getByRole('button', { name: 'Deliver payslips' }).click();
-  await page.getByLabel('Tobias Fennimore').check();
-  await page.getByRole('button', { name: 'Send 1 payslip and 1 register' }).click();
+  await page.getByLabel('Register to Tobias Fennimore').check();
+  await page.getByLabel('Summary to Tobias Fennimore').check();
+  await page.getByRole('button', { name: 'Send 1 payslip and 2 reports' }).click();
   await expect(page.getByText('1 sent.')).toBeVisible();
   await expect(page.getByRole('button', { name: 'Everything is sent' })).toBeDisabled();
   await page.getByRole('link', { name: 'The outbox' }).click();

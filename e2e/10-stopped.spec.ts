@@ -121,19 +121,19 @@ test('stopped while it is approved: posted whole or not at all, and once', async
 
 test('stopped while payslips are sent: the rest goes after the start, and nobody gets two', async () => {
   await server.signIn();
-  const sending = server.send('POST', `pay-runs/${run}/delivery`, { reportsTo: [] });
+  const sending = server.send('POST', `pay-runs/${run}/delivery`, { reports: [] });
   await new Promise((resolve) => setTimeout(resolve, 40));
   await server.kill();
   await sending;
   await server.start();
   await server.signIn();
-  await server.send('POST', `pay-runs/${run}/delivery`, { reportsTo: [] });
+  await server.send('POST', `pay-runs/${run}/delivery`, { reports: [] });
   const inboxes = server.sql(
     `select count(*) from payslips y join people p on p.id = y.person_id where y.run_id = '${run}' and y.state = 'posted' and coalesce(p.email, '') <> ''`,
   );
   await expect
     .poll(() => server.sql(`select count(*) || ' ' || count(delivered_at) from outbox where run_id = '${run}'`), { timeout: 30_000 })
     .toBe(`${inboxes} ${inboxes}`);
-  await server.send('POST', `pay-runs/${run}/delivery`, { reportsTo: [] });
+  await server.send('POST', `pay-runs/${run}/delivery`, { reports: [] });
   expect(server.sql(`select count(*) from outbox where run_id = '${run}'`)).toBe(inboxes);
 });

@@ -22,6 +22,13 @@ export const correctionsEndpoints = {
     body: reason.extend({ replace: z.boolean() }),
     answer: z.object({ replacementRun: id.nullable() }),
   },
+  runReversalPreview: {
+    method: 'get',
+    path: `${at}/pay-runs/:id/reversal`,
+    needs: 'read',
+    summary: 'What reversing a whole run would touch',
+    answer: reversalPreviewSchema,
+  },
   reverseRun: {
     method: 'post',
     path: `${at}/pay-runs/:id/reversal`,

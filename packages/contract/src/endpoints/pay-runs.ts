@@ -12,7 +12,7 @@ import {
   specialRunSchema,
 } from '../pay-runs';
 import { behindRunSchema, reviewSchema } from '../review';
-import { deliverySchema, outboxSchema } from '../mail';
+import { deliverySchema, outboxSchema, reportToSchema } from '../mail';
 import { recalculationSchema } from '../effect';
 import { id, isoDate, signedAmount } from '../values';
 import { at, made, nothing, reason, type Endpoint } from './endpoint';
@@ -80,7 +80,7 @@ export const payRunsEndpoints = {
     path: `${at}/pay-runs/:id/delivery`,
     needs: 'prepare',
     summary: 'Send the payslips of an approved run, and reports to chosen people; never twice',
-    body: z.object({ reportsTo: z.array(z.email()).max(50).default([]) }),
+    body: z.object({ reports: z.array(reportToSchema).max(100).default([]) }),
     answer: deliverySchema,
   },
   outbox: { method: 'get', path: `${at}/outbox`, needs: 'read', summary: 'The latest messages of the mail stand-in', answer: outboxSchema },
@@ -176,6 +176,13 @@ export const payRunsEndpoints = {
     needs: 'read',
     summary: 'The register as XLSX',
     file: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
+  },
+  runSummary: {
+    method: 'get',
+    path: `${at}/pay-runs/:id/summary.pdf`,
+    needs: 'read',
+    summary: 'A run on a page or two: sums, money by date, cost by department',
+    file: 'application/pdf',
   },
   runPdf: {
     method: 'get',

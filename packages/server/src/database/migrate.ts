@@ -18,6 +18,7 @@ import { positions } from './migrations/0017-positions';
 import { recalculations } from './migrations/0018-recalculations';
 import { orderOfOneOffs } from './migrations/0019-order-of-one-offs';
 import { leavingsAsEntered } from './migrations/0020-leavings-as-entered';
+import { runSummaryByMail } from './migrations/0021-run-summary-by-mail';
 import { corrections } from './migrations/0010-corrections';
 import { peopleWhole } from './migrations/0005-people-whole';
 
@@ -42,6 +43,7 @@ const MIGRATIONS = [
   { name: '0018-recalculations', sql: recalculations },
   { name: '0019-order-of-one-offs', sql: orderOfOneOffs },
   { name: '0020-leavings-as-entered', sql: leavingsAsEntered },
+  { name: '0021-run-summary-by-mail', sql: runSummaryByMail },
 ];
 
 /** Brings the database to the newest schema, each migration in a transaction of its own. Forward only. */

@@ -1,5 +1,6 @@
 import { changePerson, personPage } from '../people/service';
 import { sheetOf } from '../pay-runs/sheet';
+import { summaryPdf } from '../pay-runs/summary';
 import { refusal } from '../testing/refusal';
 import { Workplace } from '../testing/workplace';
 import type { Scope } from '../users/scope';
@@ -23,7 +24,7 @@ describe('Delivery by mail', () => {
   });
 
   it('waits for approval', async () => {
-    expect(await refusal(deliverRun(scope, run, { reportsTo: [] }))).toContain('when the run is approved');
+    expect(await refusal(deliverRun(scope, run, { reports: [] }))).toContain('when the run is approved');
     expect(await outbox(scope)).toEqual([]);
   });
 
@@ -37,13 +38,13 @@ describe('Delivery by mail', () => {
 
   it('writes each payslip once, however often it is asked for, and sends it once', async () => {
     await place.approve(run);
-    await deliverRun(scope, run, { reportsTo: [] });
-    await deliverRun(scope, run, { reportsTo: [] });
+    await deliverRun(scope, run, { reports: [] });
+    await deliverRun(scope, run, { reports: [] });
     const [letter, ...others] = await outbox(scope);
     expect(others).toEqual([]);
     expect([letter?.to, letter?.attachment?.kind, letter?.deliveredAt]).toEqual(['hana@example.test', 'payslip', null]);
     await Promise.all([sendWaiting(scope.database), sendWaiting(scope.database)]);
-    await deliverRun(scope, run, { reportsTo: [] });
+    await deliverRun(scope, run, { reports: [] });
     await sendWaiting(scope.database);
     const after = await outbox(scope);
     expect(after.length).toBe(1);
@@ -54,27 +55,43 @@ describe('Delivery by mail', () => {
 
   it('sends who got an address later theirs, and nobody theirs again', async () => {
     await place.approve(run);
-    await deliverRun(scope, run, { reportsTo: [] });
+    await deliverRun(scope, run, { reports: [] });
     await withEmail(place.people.salaried, 'sol@example.test');
     expect((await deliveryOf(scope, run)).ready).toBe(1);
-    await deliverRun(scope, run, { reportsTo: [] });
+    await deliverRun(scope, run, { reports: [] });
     expect((await outbox(scope)).map((letter) => letter.to).sort()).toEqual(['hana@example.test', 'sol@example.test']);
   });
 
   it('sends the register to people who work here, once each, and to no stranger', async () => {
     await place.approve(run);
-    expect(await refusal(deliverRun(scope, run, { reportsTo: ['stranger@example.test'] }))).toContain('does not work here');
+    expect(await refusal(deliverRun(scope, run, { reports: [{ to: 'stranger@example.test', report: 'register' }] }))).toContain(
+      'does not work here',
+    );
     expect(await outbox(scope)).toEqual([]);
-    await deliverRun(scope, run, { reportsTo: [clerk()] });
-    await deliverRun(scope, run, { reportsTo: [clerk()] });
+    await deliverRun(scope, run, { reports: [{ to: clerk(), report: 'register' }] });
+    await deliverRun(scope, run, { reports: [{ to: clerk(), report: 'register' }] });
     const registers = (await outbox(scope)).filter((letter) => letter.attachment?.kind === 'register');
     expect(registers.map((letter) => [letter.to, letter.attachment?.id])).toEqual([[clerk(), run]]);
     expect((await deliveryOf(scope, run)).reports.map((report) => report.to)).toEqual([clerk()]);
   });
 
+  it('sends the summary beside the register, as a page to read', async () => {
+    await place.approve(run);
+    const both = [
+      { to: clerk(), report: 'register' as const },
+      { to: clerk(), report: 'summary' as const },
+    ];
+    await deliverRun(scope, run, { reports: both });
+    await deliverRun(scope, run, { reports: both });
+    expect((await outbox(scope)).flatMap(({ attachment }) => (attachment?.kind === 'payslip' ? [] : [attachment?.label]))).toEqual(
+      jasmine.arrayWithExactContents(['Register, XLSX', 'Summary, PDF']),
+    );
+    expect((await summaryPdf(scope, run)).subarray(0, 5).toString()).toBe('%PDF-');
+  });
+
   it('shows one employer nothing of another’s', async () => {
     await place.approve(run);
-    await deliverRun(scope, run, { reportsTo: [] });
+    await deliverRun(scope, run, { reports: [] });
     const other = await (await Workplace.make()).scope();
     expect(await outbox(other)).toEqual([]);
     expect(await refusal(deliveryOf(other, run))).toContain('no such');

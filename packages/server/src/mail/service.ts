@@ -21,7 +21,7 @@ export async function deliveryOf(scope: Scope, runId: string): Promise<Delivery>
   );
   const reports = await select<Delivery['reports'][number]>(
     scope.database,
-    `select to_address as "to", to_char(delivered_at, 'YYYY-MM-DD"T"HH24:MI:SS') as "deliveredAt" from outbox where run_id = :runId and kind = 'register' order by 1`,
+    `select to_address as "to", kind as report, to_char(delivered_at, 'YYYY-MM-DD"T"HH24:MI:SS') as "deliveredAt" from outbox where run_id = :runId and kind in ('register', 'summary') order by 1, 2`,
     { runId },
   );
   const members = await select<Delivery['members'][number]>(
@@ -40,14 +40,14 @@ export async function deliveryOf(scope: Scope, runId: string): Promise<Delivery>
 }
 
 /** Writes the messages of an approved run; each once, however often this is asked. Sending them is the job's. */
-export async function deliverRun(scope: Scope, runId: string, { reportsTo }: ParsedBodyOf<'deliverRun'>): Promise<void> {
+export async function deliverRun(scope: Scope, runId: string, { reports: wanted }: ParsedBodyOf<'deliverRun'>): Promise<void> {
   const run = await runView(scope, runId);
   if (run.state !== 'approved') throw conflict('not-approved', 'Payslips are sent when the run is approved.');
   const { members } = await deliveryOf(scope, runId);
-  const stranger = reportsTo.find((address) => !members.some((member) => member.email === address));
+  const stranger = wanted.find(({ to }) => !members.some((member) => member.email === to));
   if (stranger)
-    throw invalid(`${stranger} does not work here. Reports go to people who do.`, [
-      { path: 'reportsTo', expected: 'people who work here' },
+    throw invalid(`${stranger.to} does not work here. Reports go to people who do.`, [
+      { path: 'reports', expected: 'people who work here' },
     ]);
   await scope.database.transaction(async (transaction) => {
     const paid = writtenDay(run.payDate);
@@ -66,18 +66,19 @@ export async function deliverRun(scope: Scope, runId: string, { reportsTo }: Par
       transaction,
     );
     let reports = 0;
-    for (const address of reportsTo)
+    for (const { to, report } of wanted)
       reports += (
         await execute(
           scope.database,
-          `insert into outbox (employer_id, run_id, kind, to_address, to_name, subject, body) values (:employer, :runId, 'register', :address, :name, :subject, :body) on conflict do nothing returning id`,
+          `insert into outbox (employer_id, run_id, kind, to_address, to_name, subject, body) values (:employer, :runId, :report, :to, :name, :subject, :body) on conflict do nothing returning id`,
           {
             employer: scope.employer.id,
             runId,
-            address,
-            name: members.find((member) => member.email === address)?.name ?? address,
-            subject: `Register, ${runTitle(run)}`,
-            body: `The register of the run paid ${paid} is attached.`,
+            to,
+            report,
+            name: members.find((member) => member.email === to)?.name ?? to,
+            subject: `${report === 'register' ? 'Register' : 'Summary'}, ${runTitle(run)}`,
+            body: `The ${report} of the run paid ${paid} is attached.`,
           },
           transaction,
         )
@@ -116,7 +117,8 @@ export const outbox = (scope: Scope): Promise<Outbox> =>
   select(
     scope.database,
     `select b.id, b.to_address as "to", b.to_name as name, b.subject, b.body,
-            case b.kind when 'payslip' then json_build_object('label', 'Payslip, PDF', 'kind', 'payslip', 'id', b.payslip_id) when 'invitation' then null else json_build_object('label', 'Register, XLSX', 'kind', 'register', 'id', b.run_id) end as attachment,
+            case b.kind when 'payslip' then json_build_object('label', 'Payslip, PDF', 'kind', 'payslip', 'id', b.payslip_id) when 'invitation' then null
+              when 'summary' then json_build_object('label', 'Summary, PDF', 'kind', 'summary', 'id', b.run_id) else json_build_object('label', 'Register, XLSX', 'kind', 'register', 'id', b.run_id) end as attachment,
             to_char(b.queued_at, 'YYYY-MM-DD"T"HH24:MI:SS') as "queuedAt", to_char(b.delivered_at, 'YYYY-MM-DD"T"HH24:MI:SS') as "deliveredAt"
      from outbox b where b.employer_id = :employer order by b.queued_at desc, b.to_name limit 500`,
     { employer: scope.employer.id },

@@ -1,12 +1,12 @@
 import type { ReversalPreview } from '@woodruff/contract';
-import { packOf, quarterOf, written, writtenDate, yearOf, type Totals } from '@woodruff/core';
+import { counted, packOf, quarterOf, written, writtenDate, yearOf, type Totals } from '@woodruff/core';
 import { record } from '../audit/audit';
 import { execute, select, type Transaction } from '../database/connection';
 import { factsChanged } from '../employers/facts-version';
 import { conflict, notFound } from '../errors';
 import { letGo } from '../one-offs/service';
 import type { Scope } from '../users/scope';
-import { calculateOne } from './calculation';
+import { calculateOne, openRun } from './calculation';
 import { PayRun, Payslip } from './models';
 import { postReversals } from './posting';
 
@@ -26,25 +26,13 @@ export async function reversalPreview(scope: Scope, payslipId: string): Promise<
   const posted = await postedPayslip(scope, payslipId);
   const date = scope.employer.today;
   const year = packOf(scope.employer.country).taxYearOf(date).label;
-  const sums = await select<{ kind: string; here: number; year: number }>(
+  const sums = await select<Sum>(
     scope.database,
     `select kind, coalesce(sum(amount) filter (where payslip_id = :payslipId), 0)::bigint as here, coalesce(sum(amount) filter (where tax_year = :year), 0)::bigint as year
      from ledger_lines where person_id = :person group by kind`,
     { payslipId, person: posted.personId, year },
   );
-  const touch = (what: string, ...kinds: string[]) => {
-    const of = sums.filter((sum) => kinds.includes(sum.kind));
-    const before = of.reduce((all, sum) => all + sum.year, 0);
-    return { what, before, after: before - of.reduce((all, sum) => all + sum.here, 0) };
-  };
-  const notes = [`Posted with the pay date ${writtenDate(date)}: the return of quarter ${quarterOf(date)} of ${yearOf(date)} follows.`];
-  if (quarterOf(date) !== quarterOf(posted.payDate) || yearOf(date) !== yearOf(posted.payDate)) {
-    notes.push(
-      `It was paid on ${writtenDate(posted.payDate)}, in another quarter: if the return of quarter ${quarterOf(posted.payDate)} of ${yearOf(posted.payDate)} has been filed, look whether it needs an amendment.`,
-    );
-  }
-  if (yearOf(date) !== yearOf(posted.payDate))
-    notes.push(`The wage statement for ${yearOf(posted.payDate)} is touched and needs a correction if it was given out.`);
+  const notes = filingNotes(date, posted.payDate);
   const [payment] = await select<{ method: string; number: number | null; amount: number }>(
     scope.database,
     'select method, number, amount from net_payments where payslip_id = :payslipId and stopped is null',
@@ -61,14 +49,82 @@ export async function reversalPreview(scope: Scope, payslipId: string): Promise<
     payDate: posted.payDate,
     reversalDate: date,
     net: posted.net,
-    touches: [
-      touch(`Gross pay in ${year}`, 'earning'),
-      touch(`Taxes in ${year}`, 'tax'),
-      touch(`Deductions in ${year}`, 'deduction-before-tax', 'deduction-after-tax'),
-      touch(`Employer's taxes in ${year}`, 'employer-tax'),
-    ],
+    touches: touchesOf(sums, year),
     notes,
   };
+}
+
+/** What reversing all payslips of a run that stand would touch: the employer's sums of the year, payments, returns, statements. */
+export async function runReversalPreview(scope: Scope, runId: string): Promise<ReversalPreview> {
+  const run = await openRun(scope, runId);
+  const date = scope.employer.today;
+  const year = packOf(scope.employer.country).taxYearOf(date).label;
+  const sums = await select<Sum>(
+    scope.database,
+    `select l.kind, coalesce(sum(l.amount) filter (where l.run_id = :runId and y.state = 'posted'), 0)::bigint as here, coalesce(sum(l.amount) filter (where l.tax_year = :year), 0)::bigint as year
+     from ledger_lines l join payslips y on y.id = l.payslip_id where l.employer_id = :employer group by l.kind`,
+    { runId, employer: scope.employer.id, year },
+  );
+  const payments = await select<{ method: string; payments: number; amount: number }>(
+    scope.database,
+    `select n.method, count(*)::int as payments, sum(n.amount)::bigint as amount from net_payments n join payslips y on y.id = n.payslip_id
+     where n.run_id = :runId and n.stopped is null and y.state = 'posted' group by n.method order by n.method`,
+    { runId },
+  );
+  const [standing] = await select<{ people: number; net: number }>(
+    scope.database,
+    `select count(*)::int as people, coalesce(sum(x.net), 0)::bigint as net from payslips y join payslip_results x on x.payslip_id = y.id where y.run_id = :runId and y.state = 'posted'`,
+    { runId },
+  );
+  return {
+    name: counted(standing?.people ?? 0, 'payslip', 'payslips'),
+    payDate: run.payDate,
+    reversalDate: date,
+    net: standing?.net ?? 0,
+    touches: touchesOf(sums, year),
+    notes: [
+      ...payments.map(({ method, payments: count, amount }) =>
+        method === 'cheque'
+          ? `${counted(count, 'cheque', 'cheques')} over ${written(amount)} in all: stop them, or have them returned.`
+          : `${written(amount)} went out ${method === 'cash' ? 'in cash' : `in ${counted(count, 'deposit', 'deposits')}`}: it has to come back, or be set off against the replacement.`,
+      ),
+      ...filingNotes(date, run.payDate),
+    ],
+  };
+}
+
+/** Sums of posted lines of a kind: of what would be reversed, and of the year. */
+interface Sum {
+  kind: string;
+  here: number;
+  year: number;
+}
+
+function touchesOf(sums: readonly Sum[], year: string | number): ReversalPreview['touches'] {
+  const touch = (what: string, ...kinds: string[]) => {
+    const of = sums.filter((sum) => kinds.includes(sum.kind));
+    const before = of.reduce((all, sum) => all + sum.year, 0);
+    return { what: `${what} in ${year}`, before, after: before - of.reduce((all, sum) => all + sum.here, 0) };
+  };
+  return [
+    touch('Gross pay', 'earning'),
+    touch('Taxes', 'tax'),
+    touch('Deductions', 'deduction-before-tax', 'deduction-after-tax'),
+    touch("Employer's taxes", 'employer-tax'),
+  ];
+}
+
+/** Which returns and statements a reversal dated today touches. */
+function filingNotes(date: string, payDate: string): string[] {
+  const quarter = (of: string) => `quarter ${quarterOf(of)} of ${yearOf(of)}`;
+  const notes = [`Posted with the pay date ${writtenDate(date)}: the return of ${quarter(date)} follows.`];
+  if (quarter(date) !== quarter(payDate))
+    notes.push(
+      `It was paid on ${writtenDate(payDate)}, in another quarter: if the return of ${quarter(payDate)} has been filed, look whether it needs an amendment.`,
+    );
+  if (yearOf(date) !== yearOf(payDate))
+    notes.push(`Wage statements for ${yearOf(payDate)} are touched: what was given out needs a correction.`);
+  return notes;
 }
 
 /**

@@ -160,7 +160,8 @@ async function sheetsToLookAt(scope: Scope, run: PayRun, transaction?: Transacti
     scope.database,
     `select y.id as "payslipId", y.person_id as "personId", p.given_name || ' ' || p.family_name as who, s.state, p.standard_hours::text as "standardHours"
      from payslips y join people p on p.id = y.person_id join payslip_results x on x.payslip_id = y.id left join timesheets s on s.person_id = y.person_id and s.period_from = :from
-     where y.run_id = :run and y.included and (x.summary->>'hourly')::boolean and (s.id is null or s.state <> 'approved' or y.person_id = any(cast(:doubted as uuid[])))`,
+     where y.run_id = :run and y.included and (x.summary->>'hourly')::boolean and (s.id is null or s.state <> 'approved' or y.person_id = any(cast(:doubted as uuid[])))
+     order by p.family_name, p.given_name, p.code`,
     { run: run.id, from: run.periodFrom, doubted: `{${[...doubts.keys()].join()}}` },
     transaction,
   );

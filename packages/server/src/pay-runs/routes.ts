@@ -9,7 +9,7 @@ import { scopeOf } from '../users/service';
 import type { Scope } from '../users/scope';
 import { approveRun, sendBackRun, submitRun } from './approval';
 import { openRun } from './calculation';
-import { reversalPreview, reversePayslip } from './corrections';
+import { reversalPreview, reversePayslip, runReversalPreview } from './corrections';
 import { fileName, payslipsPdf, registerCsv, registerXlsx } from './documents';
 import { acceptPoints, changePayslip, discardEdits, mustBeOpen, wouldLose } from './edits';
 import { compareRun, netWanted, payslipInputOf, payslipView, whyDifferent } from './payslips';
@@ -18,6 +18,7 @@ import { importHours } from './hours-import';
 import { recalculationOf } from './recalculation';
 import { behindRun, reviewOf } from './review';
 import { listRuns, runTitle, runView, sheetOf } from './sheet';
+import { summaryPdf } from './summary';
 import { startSpecialRun } from './special';
 import { reverseRun, withdrawRun } from './whole-run';
 import { deleteRun, startRun, takeInReadyPeople } from './start';
@@ -49,6 +50,7 @@ export function payRunRoutes(handle: Handle, router: Router, database: Database,
     await jobs.queueCalculation(scope, run.id);
     return run;
   });
+  handle('runReversalPreview', ({ scope, path }) => runReversalPreview(scope, path('id')));
   handle('reverseRun', async ({ scope, path, body }) => {
     const reversed = await reverseRun(scope, path('id'), body.reason, body.replace);
     if (reversed.replacementRun) await jobs.queueCalculation(scope, reversed.replacementRun);
@@ -91,6 +93,10 @@ export function payRunRoutes(handle: Handle, router: Router, database: Database,
   handle('registerSheet', async ({ scope, path, response }) => {
     const title = runTitle(await runView(scope, path('id')));
     response.attachment(fileName(`register ${title}`, 'xlsx')).send(await registerXlsx(scope, path('id')));
+  });
+  handle('runSummary', async ({ scope, path, response }) => {
+    const title = runTitle(await runView(scope, path('id')));
+    response.attachment(fileName(`summary ${title}`, 'pdf')).send(await summaryPdf(scope, path('id')));
   });
   handle('runPdf', async ({ scope, path, response }) => {
     const title = runTitle(await runView(scope, path('id')));

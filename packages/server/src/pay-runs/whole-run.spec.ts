@@ -8,7 +8,7 @@ import { PERIOD, Workplace } from '../testing/workplace';
 import type { Scope } from '../users/scope';
 import { approveRun, sendBackRun, submitRun } from './approval';
 import { calculateRun, openRun } from './calculation';
-import { reversePayslip } from './corrections';
+import { reversePayslip, runReversalPreview } from './corrections';
 import { acceptPoint, changePayslip } from './edits';
 import { balancesOutOfStep } from './posting';
 import { openPoints } from './points';
@@ -72,6 +72,29 @@ describe('An approved run', () => {
     scope = await place.scope();
   });
 
+  it('tells before it is reversed what that touches: sums of the year, payments, the return', async () => {
+    const run = await place.run();
+    await approve(run);
+    const [hourly, salaried] = [await rowOf(run, place.people.hourly), await rowOf(run, place.people.salaried)];
+    const gross = hourly.totals.gross + salaried.totals.gross;
+    const preview = await runReversalPreview(scope, run);
+    expect([preview.net, preview.touches[0]]).toEqual([
+      hourly.totals.net + salaried.totals.net,
+      { what: 'Gross pay in 2026', before: gross, after: 0 },
+    ]);
+    expect(preview.notes.at(-1)).toContain('the return of quarter 4 of 2026 follows');
+    // What is reversed already is not touched again, and its payment is not asked back twice.
+    await reversePayslip(scope, hourly.payslipId, 'wrong', false);
+    const rest = await runReversalPreview(scope, run);
+    expect([rest.name, rest.net, rest.touches[0]]).toEqual([
+      '2 payslips',
+      salaried.totals.net,
+      { what: 'Gross pay in 2026', before: salaried.totals.gross, after: 0 },
+    ]);
+    await reverseRun(scope, run, 'wrong period', false);
+    expect((await runReversalPreview(scope, run)).touches[0]).toEqual({ what: 'Gross pay in 2026', before: 0, after: 0 });
+  });
+
   it('is withdrawn before its cut-off: posted and reversed on one pay date, and a draft with the same entries takes its place', async () => {
     const run = await place.run();
     const row = await rowOf(run, place.people.hourly);
@@ -132,18 +155,21 @@ describe('An approved run', () => {
       await changePerson(scope, person, { version, facts: { ...facts, email } });
     }
     const run = await place.run();
-    expect(await refusal(deliverRun(scope, run, { reportsTo: [] }))).toContain('when the run is approved');
+    expect(await refusal(deliverRun(scope, run, { reports: [] }))).toContain('when the run is approved');
     await approve(run);
-    expect(await refusal(deliverRun(scope, run, { reportsTo: ['else@example.test'] }))).toContain('does not work here');
-    const reportsTo = [place.emails['approver'] ?? ''];
-    await deliverRun(scope, run, { reportsTo });
-    await deliverRun(scope, run, { reportsTo });
+    expect(await refusal(deliverRun(scope, run, { reports: [{ to: 'else@example.test', report: 'register' }] }))).toContain(
+      'does not work here',
+    );
+    const approver = place.emails['approver'] ?? '';
+    const reports = [{ to: approver, report: 'register' as const }];
+    await deliverRun(scope, run, { reports });
+    await deliverRun(scope, run, { reports });
     await Promise.all([sendWaiting(testDatabase()), sendWaiting(testDatabase())]);
     const delivery = await deliveryOf(scope, run);
     expect([delivery.ready, delivery.waiting, delivery.sent]).toEqual([0, 0, 2]);
     expect(delivery.paper.map((person) => person.name)).toEqual(['Xeno Seasonal']);
     const sent = await outbox(scope);
-    expect(sent.map((message) => message.to).sort()).toEqual([...reportsTo, 'hana@example.test', 'sol@example.test'].sort());
+    expect(sent.map((message) => message.to).sort()).toEqual([approver, 'hana@example.test', 'sol@example.test'].sort());
     expect(sent.every((message) => message.deliveredAt)).toBeTrue();
   });
 });

@@ -7,6 +7,8 @@ import { DayPipe } from '../kit/words';
 import { selectEmployer } from '../session/session.store';
 import { outboxStore } from './one-offs.store';
 
+const FILES = { payslip: 'payslipPdf', register: 'registerSheet', summary: 'runSummary' } as const;
+
 /** What the mail stand-in was given: nothing leaves this installation. */
 @Component({
   selector: 'wr-outbox',
@@ -73,6 +75,6 @@ export class OutboxPage {
   }
 
   protected link({ kind, id }: NonNullable<Outbox[number]['attachment']>): string {
-    return this.api.url(kind === 'payslip' ? 'payslipPdf' : 'registerSheet', { path: { id } });
+    return this.api.url(FILES[kind], { path: { id } });
   }
 }

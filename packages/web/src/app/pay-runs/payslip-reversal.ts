@@ -7,33 +7,18 @@ import { Problem } from '../kit/problem';
 import { DayPipe, MoneyPipe } from '../kit/words';
 import { notTaken } from './entries';
 import { runActions } from './pay-runs.store';
+import { ReversalTouches } from './reversal-touches';
 
 /** Reverses a paid payslip, with or without a replacement, after what that touches was shown. */
 @Component({
   selector: 'wr-payslip-reversal',
-  imports: [DayPipe, FormsModule, MoneyPipe, Problem],
+  imports: [DayPipe, FormsModule, MoneyPipe, Problem, ReversalTouches],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (preview(); as preview) {
       <form (ngSubmit)="reverse()">
         <p>Reverses the payslip of {{ preview.name }} paid {{ preview.payDate | day }}, net {{ preview.net | money }}. What it touches:</p>
-        <table class="lines">
-          <tr>
-            <th></th>
-            <th class="num">Before</th>
-            <th class="num">After</th>
-          </tr>
-          @for (touch of preview.touches; track touch.what) {
-            <tr>
-              <td>{{ touch.what }}</td>
-              <td class="num">{{ touch.before | money }}</td>
-              <td class="num">{{ touch.after | money }}</td>
-            </tr>
-          }
-        </table>
-        @for (word of preview.notes; track word) {
-          <p class="muted">{{ word }}</p>
-        }
+        <wr-reversal-touches [preview]="preview" />
         <label class="field">Reason <input name="reason" [ngModel]="reason()" (ngModelChange)="reason.set($event)" /></label>
         <label class="check"
           ><input type="checkbox" name="replace" [ngModel]="replace()" (ngModelChange)="replace.set($event)" /> Open a replacement to mend

@@ -1,6 +1,6 @@
 import { Router } from '@angular/router';
 import { TestBed } from '@angular/core/testing';
-import type { Delivery, Sheet } from '@woodruff/contract';
+import type { Delivery, ReversalPreview, Sheet } from '@woodruff/contract';
 import { part, refused } from '../../testing/part';
 import { RunActs, type Act } from './run-acts';
 
@@ -18,6 +18,15 @@ const DELIVERY: Delivery = {
     { name: 'O. Mirren', email: 'clerk@example.test' },
     { name: 'A. Quillmere', email: 'approver@example.test' },
   ],
+};
+
+const TOUCHES: ReversalPreview = {
+  name: '21 payslips',
+  payDate: '2026-11-13',
+  reversalDate: '2026-11-23',
+  net: 4_410_000,
+  touches: [{ what: 'Gross pay in 2026', before: 200_000_000, after: 194_000_000 }],
+  notes: ['2 cheques over 1,447.99 in all: stop them, or have them returned.'],
 };
 
 describe('What is done with a run as a whole', () => {
@@ -50,6 +59,10 @@ describe('What is done with a run as a whole', () => {
 
   it('reversed opens a replacement unless that is not wanted', async () => {
     const { one, go } = await shown('reverse');
+    await one.answer('GET', '/pay-runs/r/reversal', TOUCHES);
+    expect(one.text).toContain('Reverses all payslips of this run that stand: 21 payslips, net 44,100.00, dated today.');
+    expect(one.text).toContain('Gross pay in 2026 2,000,000.00 1,940,000.00');
+    expect(one.text).toContain('2 cheques over 1,447.99 in all: stop them, or have them returned.');
     await one.fill('Reason', 'Wrong period');
     await one.press('Reverse the run');
     expect(await one.answer('POST', '/pay-runs/r/reversal', { replacementRun: 'n' })).toEqual({ reason: 'Wrong period', replace: true });
@@ -71,18 +84,26 @@ describe('What is done with a run as a whole', () => {
     expect(changed.length).toBe(1);
   });
 
-  it('delivered says who gets mail and who needs paper, and sends the register to those chosen', async () => {
+  it('delivered says who gets mail and who needs paper, and sends the reports to those chosen', async () => {
     const { one } = await shown('deliver');
     await one.answer('GET', '/pay-runs/r/delivery', DELIVERY);
     expect(one.text).toContain('20 payslips go out by mail.');
     expect([...one.element.querySelectorAll('a')].map((link) => link.textContent.trim())).toContain('Edda Farrow');
     expect(one.buttons()).toContain('Send 20 payslips');
-    await one.fill('A. Quillmere', true);
-    await one.press('Send 20 payslips and 1 register');
-    const sent = { ...DELIVERY, ready: 0, sent: 20, reports: [{ to: 'approver@example.test', deliveredAt: null }] };
-    expect(await one.answer('POST', '/pay-runs/r/delivery', sent)).toEqual({ reportsTo: ['approver@example.test'] });
+    await one.fill('Register to O. Mirren', true);
+    await one.fill('Summary to A. Quillmere', true);
+    await one.press('Send 20 payslips and 2 reports');
+    const to = 'approver@example.test';
+    const sent = { ...DELIVERY, ready: 0, sent: 20, reports: [{ to, report: 'summary', deliveredAt: null }] };
+    expect(await one.answer('POST', '/pay-runs/r/delivery', sent)).toEqual({
+      reports: [
+        { to: 'clerk@example.test', report: 'register' },
+        { to, report: 'summary' },
+      ],
+    });
     expect(one.text).toContain('20 sent.');
-    expect(one.text).toContain('A. Quillmere, sent');
+    expect(one.text).toContain('A. Quillmere sent');
+    expect(() => one.field('Summary to A. Quillmere')).toThrow();
     expect(one.button('Everything is sent').disabled).toBeTrue();
   });
 });

@@ -2,10 +2,12 @@ import { ChangeDetectionStrategy, Component, effect, inject, input, model, outpu
 import { counted } from '@woodruff/core';
 import { FormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
-import type { Delivery, ProblemDetail, Sheet } from '@woodruff/contract';
+import { RUN_REPORTS } from '@woodruff/contract';
+import type { Delivery, ProblemDetail, ReportTo, ReversalPreview, Sheet } from '@woodruff/contract';
 import type { Observable } from 'rxjs';
 import { Api, problemOf } from '../api/api';
 import { Problem } from '../kit/problem';
+import { ReversalTouches } from './reversal-touches';
 import { CountedPipe, DayPipe, MoneyPipe } from '../kit/words';
 
 export type Act = 'send-back' | 'withdraw' | 'reverse' | 'deliver' | null;
@@ -13,7 +15,7 @@ export type Act = 'send-back' | 'withdraw' | 'reverse' | 'deliver' | null;
 /** What is done with a run as a whole, in its place below the tools: sent back, withdrawn, reversed, delivered. */
 @Component({
   selector: 'wr-run-acts',
-  imports: [CountedPipe, DayPipe, FormsModule, MoneyPipe, Problem, RouterLink],
+  imports: [CountedPipe, DayPipe, FormsModule, MoneyPipe, Problem, ReversalTouches, RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @switch (act()) {
@@ -45,9 +47,12 @@ export type Act = 'send-back' | 'withdraw' | 'reverse' | 'deliver' | null;
       @case ('reverse') {
         <form class="panel-form" (ngSubmit)="reverse()">
           <p>
-            Reverses all payslips of this run that stand, net {{ sheet().run.totals.net | money }}, dated today. Returns of the quarter
-            follow; where another quarter was filed, look whether it needs an amendment.
+            Reverses all payslips of this run that stand{{ touches() ? ': ' + touches()!.name : '' }}, net
+            {{ touches()?.net ?? sheet().run.totals.net | money }}, dated today. What it touches:
           </p>
+          @if (touches(); as touches) {
+            <wr-reversal-touches [preview]="touches" />
+          }
           <label class="field">Reason <input name="words" [(ngModel)]="words" /></label>
           <label class="check"
             ><input type="checkbox" name="replace" [(ngModel)]="replace" /> Open a replacement run with the same entries</label
@@ -74,24 +79,38 @@ export type Act = 'send-back' | 'withdraw' | 'reverse' | 'deliver' | null;
                 }
               </p>
             }
-            <fieldset>
-              <legend>The register goes to</legend>
+            <table class="lines reports">
+              <tr>
+                <th>Reports go to</th>
+                <th>Register, XLSX</th>
+                <th>Summary, PDF</th>
+              </tr>
               @for (member of delivery.members; track member.email) {
-                <label class="check"
-                  ><input
-                    type="checkbox"
-                    [name]="member.email"
-                    [disabled]="hasReport(delivery, member.email)"
-                    [checked]="hasReport(delivery, member.email) || chosen().has(member.email)"
-                    (change)="toggle(member.email)"
-                  />
-                  {{ member.name }}{{ hasReport(delivery, member.email) ? ', sent' : '' }}</label
-                >
+                <tr>
+                  <td>{{ member.name }}</td>
+                  @for (report of reports; track report) {
+                    <td>
+                      @if (hasReport(delivery, member.email, report)) {
+                        <span class="muted">sent</span>
+                      } @else {
+                        <input
+                          type="checkbox"
+                          [name]="report + member.email"
+                          [attr.aria-label]="(report === 'register' ? 'Register' : 'Summary') + ' to ' + member.name"
+                          [checked]="isChosen(member.email, report)"
+                          (change)="toggle(member.email, report)"
+                        />
+                      }
+                    </td>
+                  }
+                </tr>
               }
-            </fieldset>
+            </table>
             <wr-problem [problem]="problem()" />
             <div class="form-actions">
-              <button class="main-action" type="submit" [disabled]="!delivery.ready && !chosen().size">{{ deliverWords(delivery) }}</button>
+              <button class="main-action" type="submit" [disabled]="!delivery.ready && !chosen().length">
+                {{ deliverWords(delivery) }}
+              </button>
               <button class="quiet" type="button" (click)="act.set(null)">Close</button>
             </div>
           } @else {
@@ -114,19 +133,9 @@ export type Act = 'send-back' | 'withdraw' | 'reverse' | 'deliver' | null;
     p:first-child {
       margin-top: 0;
     }
-    fieldset {
-      border: 0;
-      padding: 0;
+    .reports {
+      max-width: 560px;
       margin: 8px 0;
-      display: flex;
-      gap: 4px 22px;
-      flex-wrap: wrap;
-      font-size: 14px;
-    }
-    legend {
-      font-size: 13px;
-      color: var(--ink2);
-      margin-bottom: 2px;
     }
   `,
 })
@@ -138,7 +147,9 @@ export class RunActs {
   readonly changed = output();
   protected readonly problem = signal<ProblemDetail | null>(null);
   protected readonly delivery = signal<Delivery | null>(null);
-  protected readonly chosen = signal<ReadonlySet<string>>(new Set());
+  protected readonly chosen = signal<readonly ReportTo[]>([]);
+  protected readonly reports = RUN_REPORTS;
+  protected readonly touches = signal<ReversalPreview | null>(null);
   protected words = '';
   protected replace = true;
 
@@ -148,6 +159,7 @@ export class RunActs {
       this.problem.set(null);
       this.words = '';
       if (act === 'deliver') this.look();
+      if (act === 'reverse') this.lookAtTouches();
     });
   }
 
@@ -174,9 +186,9 @@ export class RunActs {
 
   protected deliver(): void {
     this.problem.set(null);
-    this.api.call('deliverRun', { path: { id: this.sheet().run.id }, body: { reportsTo: [...this.chosen()] } }).subscribe({
+    this.api.call('deliverRun', { path: { id: this.sheet().run.id }, body: { reports: [...this.chosen()] } }).subscribe({
       next: (delivery) => {
-        this.chosen.set(new Set());
+        this.chosen.set([]);
         this.delivery.set(delivery);
         // The mail stand-in takes a moment.
         if (delivery.waiting) setTimeout(() => this.look(), 1200);
@@ -185,15 +197,17 @@ export class RunActs {
     });
   }
 
-  protected toggle(email: string): void {
-    this.chosen.update((chosen) => {
-      const next = new Set(chosen);
-      if (!next.delete(email)) next.add(email);
-      return next;
-    });
+  protected toggle(to: string, report: ReportTo['report']): void {
+    const rest = this.chosen().filter((one) => one.to !== to || one.report !== report);
+    this.chosen.set(rest.length < this.chosen().length ? rest : [...rest, { to, report }]);
   }
 
-  protected hasReport = (delivery: Delivery, email: string): boolean => delivery.reports.some((report) => report.to === email);
+  protected isChosen(to: string, report: ReportTo['report']): boolean {
+    return this.chosen().some((one) => one.to === to && one.report === report);
+  }
+
+  protected hasReport = (delivery: Delivery, to: string, report: ReportTo['report']): boolean =>
+    delivery.reports.some((one) => one.to === to && one.report === report);
 
   protected sentWords({ ready, waiting, sent }: Delivery): string {
     const words = [
@@ -205,13 +219,20 @@ export class RunActs {
   }
 
   protected deliverWords({ ready }: Delivery): string {
-    const reports = this.chosen().size;
-    const words = [ready && counted(ready, 'payslip', 'payslips'), reports && counted(reports, 'register', 'registers')];
+    const reports = this.chosen().length;
+    const words = [ready && counted(ready, 'payslip', 'payslips'), reports && counted(reports, 'report', 'reports')];
     return words.some(Boolean) ? `Send ${words.filter(Boolean).join(' and ')}` : 'Everything is sent';
   }
 
   protected pdf(payslipId: string): string {
     return this.api.url('payslipPdf', { path: { id: payslipId } });
+  }
+
+  private lookAtTouches(): void {
+    this.api.call('runReversalPreview', { path: { id: this.sheet().run.id } }).subscribe({
+      next: (touches) => this.touches.set(touches),
+      error: (error: unknown) => this.problem.set(problemOf(error)),
+    });
   }
 
   private look(): void {

@@ -225,7 +225,7 @@ export class RunPage {
     this.store.dispatch(runActions.dismissProblem());
   }
 
-  protected url(name: 'register' | 'registerSheet' | 'runPdf'): string {
+  protected url(name: 'register' | 'registerSheet' | 'runPdf' | 'runSummary'): string {
     return this.api.url(name, { path: { id: this.id() } });
   }
 

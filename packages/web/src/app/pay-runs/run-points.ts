@@ -72,6 +72,9 @@ import { runActions } from './pay-runs.store';
     </table>
   `,
   styles: `
+    .quiet + .quiet {
+      margin-left: 14px;
+    }
     .who {
       width: 190px;
     }
