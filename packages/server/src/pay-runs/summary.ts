@@ -66,6 +66,16 @@ export async function summaryPdf(scope: Scope, runId: string): Promise<Buffer> {
 
 function printLines(sheet: Sheet, { lines, against }: Review): void {
   sheet.heading(against ? `Every sum against ${writtenDay(against.payDate)}` : 'Every sum');
+  sheet.row(
+    [
+      { text: 'People', at: 320, right: true, width: 50 },
+      { text: against ? 'Before' : '', at: 400, right: true, width: 80 },
+      { text: 'Now', at: 482, right: true, width: 80 },
+      { text: against ? 'Change' : '', at: RIGHT, right: true, width: 74 },
+    ],
+    'text',
+    SECOND_INK,
+  );
   let kind = '';
   for (const line of lines) {
     if (line.kind !== kind) {

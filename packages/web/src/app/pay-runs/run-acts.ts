@@ -137,6 +137,9 @@ export type Act = 'send-back' | 'withdraw' | 'reverse' | 'deliver' | null;
       max-width: 560px;
       margin: 8px 0;
     }
+    .reports input {
+      vertical-align: middle;
+    }
   `,
 })
 export class RunActs {
