@@ -94,7 +94,7 @@ import { leaveStore } from './leave.store';
                     <td class="num">
                       @if (of(person, plan.id); as one) {
                         @if (one.ahead) {
-                          <span class="muted">{{ hours(one.ahead) }} approved ahead of</span>
+                          <span class="muted">{{ hours(one.ahead) }} approved ahead of</span>&ngsp;
                         }
                         <span [class.attention]="one.balance < 0">{{ hours(one.balance) }}</span>
                       } @else {
