@@ -21,6 +21,19 @@ describe('Why two payslips differ', () => {
     );
   });
 
+  it('names an item whose amount was given for one payslip, and that it is as set up again', () => {
+    const club = { item: anItem('club', 'deduction', 'after-tax', { name: 'Club' }), amount: '80.00' };
+    const asSetUp = inputOf({ pay: '2000.00', items: [club] });
+    const once = inputOf({ pay: '2000.00', items: [{ ...club, once: { amount: '55.00' } }] });
+    const cause = (earlier: PayslipInput, later: PayslipInput) => causesOf('net', { input: earlier }, { input: later }).causes;
+    expect(cause(asSetUp, once)).toEqual([
+      { group: 'items', sentences: ['Club: 55.00 given for one payslip instead of 80.00'], share: 2_500 },
+    ]);
+    expect(cause(once, asSetUp)).toEqual([
+      { group: 'items', sentences: ['Club: 80.00 instead of 55.00 given for one payslip'], share: -2_500 },
+    ]);
+  });
+
   it('puts first what no change of facts explains', () => {
     const input = inputOf({ pay: '2000.00' });
     const net = computePayslip(input).totals.net;

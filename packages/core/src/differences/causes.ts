@@ -145,7 +145,7 @@ function itemChanges(before: PayslipInput, after: PayslipInput): string[] {
     active(after),
     (entry) => entry.item.code,
     (entry) => entry.item.name,
-    (entry) => (entry.once ? `${entry.once.amount}, given for one payslip,` : (entry.amount ?? entry.percent ?? '')),
+    (entry) => (entry.once ? `${entry.once.amount} given for one payslip` : (entry.amount ?? entry.percent ?? '')),
     '',
   );
   return sentences.length ? sentences : ['Pay items changed: their limits, order or carried amounts'];

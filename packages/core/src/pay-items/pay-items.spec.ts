@@ -189,3 +189,55 @@ describe('Limits', () => {
     );
   });
 });
+
+describe('An amount given for one payslip', () => {
+  const given = (amount: string, more: Partial<ItemOnPayslip> = {}, item: Partial<PayItem> = {}): ItemOnPayslip => ({
+    item: deduction(item),
+    amount: '80.00',
+    once: { amount },
+    ...more,
+  });
+
+  it('says so in its working, with the note, and not what the method would have given', () => {
+    const { workings } = slip([given('60.00', { once: { amount: '60.00', note: 'half the month' } })]);
+    expect(workings['x']?.steps.map((step) => step.label)).toEqual(['Given for this payslip only']);
+    expect(workings['x']?.notes).toEqual(['half the month']);
+  });
+
+  it('the same as set up changes nothing at all', () => {
+    const [asSetUp, once] = [slip([{ item: deduction({}), amount: '80.00' }]), slip([given('80.00')])];
+    expect(once.lines.map(({ code, amount }) => [code, amount])).toEqual(asSetUp.lines.map(({ code, amount }) => [code, amount]));
+    expect(once.totals).toEqual(asSetUp.totals);
+  });
+
+  it('is what is taken, but for its limits, the year’s sum before it, and pay', () => {
+    const sums = fc.integer({ min: 0, max: 90_000 });
+    fc.assert(
+      fc.property(sums, sums, sums, sums, (wanted, perPayslip, perYear, before) => {
+        const limits = { perPayslip: decimalOf(perPayslip), perYear: decimalOf(perYear) };
+        const payslip = slip([given(decimalOf(wanted), { limits })], { before: { x: { year: before, inAll: before } }, pay: '600.00' });
+        const left = payslip.totals.gross - payslip.totals.taxes;
+        expect(taken(payslip)).toBe(Math.max(0, Math.min(wanted, perPayslip, Math.max(0, perYear - before), left)));
+        expect(payslip.totals.net).toBe(left - taken(payslip));
+      }),
+      { numRuns: 60 },
+    );
+  });
+
+  it('lets what was carried forward wait, whatever it is', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: 0, max: 30_000 }), fc.integer({ min: 1, max: 9_000 }), (wanted, carried) => {
+        const payslip = slip([given(decimalOf(wanted), { carried: decimalOf(carried) }, { shortfall: 'carry-forward' })]);
+        expect([taken(payslip), taken(payslip, 'carried:x')]).toEqual([wanted, 0]);
+      }),
+      { numRuns: 30 },
+    );
+  });
+
+  it('of an order stays within what the law protects', () => {
+    const order = { item: anItem('x', 'deduction', 'child-support', { name: 'Support', order: 200 }), amount: '200.00' };
+    const payslip = slip([{ ...order, once: { amount: '5000.00' } }]);
+    expect(taken(payslip)).toBe(Math.floor((payslip.totals.gross - payslip.totals.taxes) * 0.6 + 1e-6));
+    expect(payslip.problems.map(({ code }) => code)).toContain('order-does-not-fit');
+  });
+});
