@@ -16,8 +16,8 @@ type OneOff = NonNullable<Edits['oneOffs']>[number];
       <p>
         {{ nameOf(oneOff.item) }} {{ oneOff.amount }}{{ oneOff.note ? ', ' + oneOff.note : '' }}
         <button class="quiet" type="button" (click)="toChange.emit(oneOff)" [attr.aria-label]="'Change ' + nameOf(oneOff.item)">
-          change
-        </button>
+          change</button
+        >&ngsp;
         <button class="quiet" type="button" (click)="removeOneOff(oneOff.id)" [attr.aria-label]="'Take ' + nameOf(oneOff.item) + ' off'">
           take off
         </button>
@@ -46,6 +46,9 @@ type OneOff = NonNullable<Edits['oneOffs']>[number];
     }
   `,
   styles: `
+    button {
+      margin-left: 6px;
+    }
     p {
       margin: 4px 0;
       border-left: 3px solid var(--ochre);
