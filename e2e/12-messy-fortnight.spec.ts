@@ -44,7 +44,7 @@ test('set-up gone wrong before it: a limit of nothing at an item, a leaver, a bo
   await leaving.getByRole('button', { name: 'Show what it changes' }).click();
   // The final payslip is there before anything is saved, each line open to its working.
   await leaving.getByRole('button', { name: 'Vacation not taken' }).click();
-  await expect(leaving.getByText('Vacation, after this payslip')).toBeVisible();
+  await expect(leaving.getByRole('button', { name: 'Vacation, balance ›' })).toBeVisible();
   await leaving.getByRole('button', { name: 'Save the leaving' }).click();
   await expect(leaving.getByText('The final pay is with the regular run.')).toBeVisible();
 

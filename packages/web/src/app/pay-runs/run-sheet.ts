@@ -1,15 +1,4 @@
-import {
-  ChangeDetectionStrategy,
-  Component,
-  computed,
-  DestroyRef,
-  effect,
-  ElementRef,
-  HostListener,
-  inject,
-  input,
-  untracked,
-} from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, HostListener, inject, input, untracked } from '@angular/core';
 import { Store } from '@ngrx/store';
 import type { Sheet, SheetRow } from '@woodruff/contract';
 import { AgGridAngular } from 'ag-grid-angular';
@@ -112,7 +101,6 @@ export class RunSheet {
   };
 
   constructor() {
-    this.letRowsPass();
     // Cells read signals while they are drawn: untracked, or each of these would run again with whatever they read.
     const after = <T>(signal: () => T, then: (value: T, before: T | undefined) => void) => {
       let before: T | undefined;
@@ -162,19 +150,6 @@ export class RunSheet {
     if (names.getActualWidth() === this.widthOfNames) return;
     this.widthOfNames = names.getActualWidth();
     api.refreshCells({ columns: [names], force: true });
-  }
-
-  /** Rows that pass under a resting pointer do not answer to it: the browser would lay each frame out a second time. */
-  private letRowsPass(): void {
-    const host = inject<ElementRef<HTMLElement>>(ElementRef).nativeElement;
-    let rest: ReturnType<typeof setTimeout> | undefined;
-    const scrolls = () => {
-      clearTimeout(rest);
-      host.classList.add('scrolling');
-      rest = setTimeout(() => host.classList.remove('scrolling'), 80);
-    };
-    host.addEventListener('scroll', scrolls, { capture: true, passive: true });
-    inject(DestroyRef).onDestroy(() => clearTimeout(rest));
   }
 
   protected entered(event: CellEditRequestEvent<SheetRow>): void {

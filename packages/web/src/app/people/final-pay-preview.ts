@@ -16,7 +16,9 @@ const PAID: ReadonlySet<string> = new Set(['earning', 'reimbursement']);
     @if (!shown) {
       <p class="muted">The period of the last day is paid already, and nothing is left to be paid.</p>
     } @else {
-      <p class="muted">Paid {{ shown.payDate | day }}: {{ shown.with }}. Gross {{ shown.gross | money }}.</p>
+      <p class="muted">
+        Paid {{ shown.payDate | day }}: {{ shown.with }}. Gross {{ shown.gross | money }}. Worked out from what is posted today.
+      </p>
       @for (problem of shown.problems; track problem.sentence) {
         <p class="notice" [class.bad]="problem.weight === 'stop'">{{ problem.sentence }}</p>
       }
