@@ -90,9 +90,10 @@ export async function openPoints(scope: Scope, run: PayRun, transaction?: Transa
     }
   }
   const sheets = changed ? [] : await sheetsToLookAt(scope, run, transaction);
+  const withoutHours = new Map(points.flatMap((point) => (point.key.startsWith('no-hours:') ? [[point.personId, point]] : [])));
   for (const { missing, ...sheet } of sheets) {
     // Nothing to pay for want of the sheet is one point, not two.
-    const bare = missing && points.find((point) => point.key === `no-hours:${sheet.personId}`);
+    const bare = missing ? withoutHours.get(sheet.personId) : undefined;
     if (bare)
       bare.sentence = 'No timesheet yet, and no hours. Take the time in, leave the person out of this run, or accept that nothing is paid.';
     else add({ ...sheet, weight: 'look', stage: 'gather', itemId: null, figure: 'gross' });

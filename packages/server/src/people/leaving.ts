@@ -72,6 +72,7 @@ export async function leave(scope: Scope, id: string, body: ParsedBodyOf<'leave'
         { path: 'notice.given', expected: 'the day notice was given' },
       ]);
     const { finalPay } = body;
+    const pay = await regularPayOf(inside, person, body.lastDay, transaction);
     const amounts = body.amounts.map(({ note, ...amount }) => ({ ...amount, ...(note ? { note } : {}) }));
     let runId: string | null = null;
     let oneOffs: string[] = [];
@@ -92,7 +93,6 @@ export async function leave(scope: Scope, id: string, body: ParsedBodyOf<'leave'
       });
       runId = run.id;
     } else {
-      const pay = await regularPayOf(inside, person, body.lastDay, transaction);
       await refusePaidAlready(inside, person, body, pay, transaction);
       if (amounts.length)
         oneOffs = await enterOneOffs(
@@ -106,7 +106,7 @@ export async function leave(scope: Scope, id: string, body: ParsedBodyOf<'leave'
           })),
         );
     }
-    const ended = await endItems(scope, id, await lastPayDate(scope, person.scheduleId, body), transaction);
+    const ended = await endItems(scope, id, lastPayDate(body, pay), transaction);
     const before = factsOf(person);
     await changeFacts(
       scope,
@@ -182,14 +182,9 @@ async function refusePaidAlready(
   );
 }
 
-/** The day of the final pay: its own, or the pay date of the period that holds the last day. */
-async function lastPayDate(scope: Scope, scheduleId: string | null, body: ParsedBodyOf<'leave'>): Promise<string> {
-  const own = body.finalPay.in === 'own-run' ? body.finalPay.payDate : body.lastDay;
-  const schedule = (await schedulesOf(scope)).find((candidate) => candidate.id === scheduleId);
-  if (!schedule) return own > body.lastDay ? own : body.lastDay;
-  const regular = periodOf(schedule, body.lastDay, holidaysOf(scope)).payDate;
-  return [own, regular, body.lastDay].sort().at(-1) ?? body.lastDay;
-}
+/** The latest day on which anything is paid: the day of an own run, or the pay date of the period that holds the last day. */
+const lastPayDate = ({ lastDay, finalPay }: ParsedBodyOf<'leave'>, pay: RegularPay | null): string =>
+  [lastDay, pay?.period.payDate ?? '', finalPay.in === 'own-run' ? finalPay.payDate : ''].sort().at(-1) ?? lastDay;
 
 async function endItems(scope: Scope, personId: string, last: string, transaction: Transaction): Promise<StoredLeaving['ended']> {
   const held = await PersonItem.findAll({ where: { personId }, transaction, lock: transaction.LOCK.UPDATE });

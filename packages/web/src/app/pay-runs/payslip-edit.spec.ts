@@ -40,7 +40,7 @@ describe('One payslip of a run', () => {
       input.value = value;
       input.dispatchEvent(new Event('input'));
     };
-    return { element, press, fill, dispatched: spyOn(TestBed.inject(Store), 'dispatch') };
+    return { fixture, element, press, fill, dispatched: spyOn(TestBed.inject(Store), 'dispatch') };
   }
 
   it('a one-off is added to those there are', () => {
@@ -85,6 +85,25 @@ describe('One payslip of a run', () => {
           ],
         },
       }),
+    );
+  });
+
+  it('a one-off that was being changed is not taken along to another payslip', () => {
+    const { fixture, element, press, dispatched } = edit({ oneOffs: [{ id: 'beside-1', item: 'bonus', amount: '84.20' }] });
+    element.querySelector<HTMLButtonElement>('[aria-label="Change Bonus"]')!.click();
+    fixture.detectChanges();
+    expect(element.textContent).toContain('Save it on this payslip');
+    fixture.componentRef.setInput('sheet', {
+      run: { id: 'run' },
+      oneOffItems: [{ code: 'bonus', name: 'Bonus', kind: 'earning' }],
+      rows: [{ payslipId: 'other', included: true, edits: {} }],
+    });
+    fixture.componentRef.setInput('shown', { id: 'other', state: 'draft', lines: [], problems: [] });
+    fixture.detectChanges();
+    expect(element.textContent).not.toContain('Save it on this payslip');
+    press('Add it to this payslip');
+    expect(dispatched).toHaveBeenCalledWith(
+      runActions.enter({ payslipId: 'other', entry: { oneOffs: [{ id: 'beside-1', item: 'bonus', amount: '84.20' }] } }),
     );
   });
 

@@ -239,8 +239,8 @@ export class PayslipEdit {
   protected readonly problem = signal<ProblemDetail | null>(null);
   protected readonly losses = signal<string[]>([]);
   protected readonly oneOff = new FormGroup({ item: text(), amount: text(), note: text() });
-  /** The one-off that the form changes; none when it adds one. */
-  protected readonly changing = signal<string | null>(null);
+  /** The one-off that the form changes; none when it adds one, as on another payslip. */
+  protected readonly changing = linkedSignal<string, string | null>({ source: () => this.shown().id, computation: () => null });
   protected readonly given = new FormGroup({ item: text(), amount: text(), note: text() });
   protected readonly tax = new FormGroup({ tax: text(), amount: text(), reason: text() });
   protected readonly wanted = new FormGroup({ net: text(), item: text() });

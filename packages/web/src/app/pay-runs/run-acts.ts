@@ -2,13 +2,12 @@ import { ChangeDetectionStrategy, Component, effect, inject, input, model, outpu
 import { counted } from '@woodruff/core';
 import { FormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
-import { RUN_REPORTS } from '@woodruff/contract';
-import type { Delivery, ProblemDetail, ReportTo, ReversalPreview, Sheet } from '@woodruff/contract';
+import { RUN_REPORTS, type Delivery, type ProblemDetail, type ReportTo, type ReversalPreview, type Sheet } from '@woodruff/contract';
 import type { Observable } from 'rxjs';
 import { Api, problemOf } from '../api/api';
 import { Problem } from '../kit/problem';
-import { ReversalTouches } from './reversal-touches';
 import { CountedPipe, DayPipe, MoneyPipe } from '../kit/words';
+import { ReversalTouches } from './reversal-touches';
 
 export type Act = 'send-back' | 'withdraw' | 'reverse' | 'deliver' | null;
 
@@ -232,6 +231,7 @@ export class RunActs {
   }
 
   private lookAtTouches(): void {
+    this.touches.set(null);
     this.api.call('runReversalPreview', { path: { id: this.sheet().run.id } }).subscribe({
       next: (touches) => this.touches.set(touches),
       error: (error: unknown) => this.problem.set(problemOf(error)),
