@@ -62,4 +62,9 @@ export const netPaymentSchema = z.object({
   ),
 });
 export type NetPayment = z.infer<typeof netPaymentSchema>;
-export const payAgainSchema = z.object({ method: z.enum(NET_METHODS), reason });
+export const payAgainSchema = z.object({
+  method: z.enum(NET_METHODS),
+  reason,
+  /** The payment that did not arrive, as it is shown; it may be left out the first time. */
+  stops: id.optional(),
+});

@@ -101,6 +101,7 @@ export const correctionsEndpoints = {
   },
   checkAdjustment: {
     method: 'post',
+    looks: true,
     path: `${at}/adjustments/check`,
     needs: 'prepare',
     summary: 'What adjusting balances would change; nothing is saved',

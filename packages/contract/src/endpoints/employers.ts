@@ -60,6 +60,7 @@ export const employersEndpoints = {
   },
   payDates: {
     method: 'post',
+    looks: true,
     path: `${at}/schedules/pay-dates`,
     needs: 'read',
     summary: 'Periods and pay dates of a year by a schedule as entered, before it is saved',

@@ -9,6 +9,8 @@ export interface Endpoint {
   path: string;
   needs: Needs;
   summary: string;
+  /** Nothing is saved, whatever the method: what is sent is looked at. */
+  looks?: true;
   body?: z.ZodType;
   query?: z.ZodType;
   answer?: z.ZodType;

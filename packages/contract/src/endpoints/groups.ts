@@ -30,6 +30,7 @@ export const groupsEndpoints = {
   },
   checkGroupChange: {
     method: 'post',
+    looks: true,
     path: `${at}/groups/:id/check`,
     needs: 'read',
     summary: 'Who would follow a change of a group, and who keeps a value of their own; nothing is saved',
@@ -47,6 +48,7 @@ export const groupsEndpoints = {
   },
   checkMove: {
     method: 'post',
+    looks: true,
     path: `${at}/groups/:id/people/check`,
     needs: 'read',
     summary: 'What moving people into a group would do to each; nothing is saved',

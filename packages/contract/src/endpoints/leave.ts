@@ -63,6 +63,7 @@ export const leaveEndpoints = {
   },
   checkLeave: {
     method: 'post',
+    looks: true,
     path: `${at}/leave/requests/check`,
     needs: 'read',
     summary: 'What a request for leave comes to, and what is against it; nothing is saved',
@@ -95,6 +96,7 @@ export const leaveEndpoints = {
   },
   checkLeaveBalances: {
     method: 'post',
+    looks: true,
     path: `${at}/leave/balances/check`,
     needs: 'prepare',
     summary: 'What a file of balances would change; nothing is saved',

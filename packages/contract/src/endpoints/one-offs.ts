@@ -30,6 +30,7 @@ export const oneOffsEndpoints = {
   },
   readOneOffs: {
     method: 'post',
+    looks: true,
     path: `${at}/one-offs/read`,
     needs: 'prepare',
     summary: 'Reads a file of one-offs for looking at; nothing is saved',
@@ -60,6 +61,7 @@ export const oneOffsEndpoints = {
   },
   backPay: {
     method: 'post',
+    looks: true,
     path: `${at}/back-pay`,
     needs: 'read',
     summary: 'Back pay of people for paid periods from a day on, worked out with what is known now; nothing is saved',

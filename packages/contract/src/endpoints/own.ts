@@ -24,6 +24,7 @@ export const ownEndpoints = {
   },
   checkOwnLeave: {
     method: 'post',
+    looks: true,
     path: `${at}/own/leave/check`,
     needs: 'own',
     summary: 'What leave comes to; nothing is saved',

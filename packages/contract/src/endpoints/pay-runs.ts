@@ -222,6 +222,7 @@ export const payRunsEndpoints = {
   },
   grossForNet: {
     method: 'post',
+    looks: true,
     path: `${at}/payslips/:id/gross-for-net`,
     needs: 'prepare',
     summary: 'The amount of an item that brings net pay to the net wanted',

@@ -39,6 +39,7 @@ export const peopleEndpoints = {
   },
   checkImport: {
     method: 'post',
+    looks: true,
     path: `${at}/people/import/check`,
     needs: 'prepare',
     summary: 'What importing a file of people would do, and what keeps it from being taken; nothing is saved',
@@ -55,6 +56,7 @@ export const peopleEndpoints = {
   },
   checkOpenings: {
     method: 'post',
+    looks: true,
     path: `${at}/people/opening/check`,
     needs: 'prepare',
     summary: 'What importing a file of opening balances would do, and what keeps it from being taken; nothing is saved',
@@ -134,6 +136,7 @@ export const peopleEndpoints = {
   },
   finalPay: {
     method: 'post',
+    looks: true,
     path: `${at}/people/:id/leaving/final-pay`,
     needs: 'prepare',
     summary: 'The payslip that would pay somebody who leaves, with its workings; nothing is saved',
@@ -225,6 +228,7 @@ export const peopleEndpoints = {
   },
   taxPreview: {
     method: 'post',
+    looks: true,
     path: `${at}/people/:id/tax-preview`,
     needs: 'read',
     summary: 'What tax details as entered would take from a typical payslip; nothing is saved',
@@ -249,6 +253,7 @@ export const peopleEndpoints = {
   },
   checkOpening: {
     method: 'post',
+    looks: true,
     path: `${at}/people/:id/opening/check`,
     needs: 'read',
     summary: 'What opening balances make of the sums, and what does not tie out; nothing is saved',

@@ -6,6 +6,7 @@ import { invalid } from '../errors';
 import { refuseLocked, saveSheets } from '../time/service';
 import { periodAsked, sheetsOf } from '../time/sheets';
 import { timeRulesOf } from '../time/rules';
+import { changing } from '../users/changing';
 import { holidaysOf, type Scope } from '../users/scope';
 import { FROM_CLOCK, PUNCHED_AT, punchesOf } from './punches';
 
@@ -78,7 +79,7 @@ export async function simulatePunches(scope: Scope, body: ParsedBodyOf<'simulate
  */
 export async function takeFromClock(scope: Scope, body: ParsedBodyOf<'takeFromClock'>): Promise<TakenFromClock> {
   const { schedule, period } = await periodAsked(scope, body);
-  return scope.database.transaction(async (transaction) => {
+  return changing(scope, async (transaction) => {
     await refuseLocked(scope, schedule.id, period, transaction);
     const sheets = await sheetsOf(scope, schedule, period, timeRulesOf(scope, period.from, period.to), transaction);
     const punches = await punchesOf(scope, period, transaction);

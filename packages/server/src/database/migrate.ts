@@ -19,6 +19,7 @@ import { recalculations } from './migrations/0018-recalculations';
 import { orderOfOneOffs } from './migrations/0019-order-of-one-offs';
 import { leavingsAsEntered } from './migrations/0020-leavings-as-entered';
 import { runSummaryByMail } from './migrations/0021-run-summary-by-mail';
+import { twoAtOnce } from './migrations/0022-two-at-once';
 import { corrections } from './migrations/0010-corrections';
 import { peopleWhole } from './migrations/0005-people-whole';
 
@@ -44,6 +45,7 @@ const MIGRATIONS = [
   { name: '0019-order-of-one-offs', sql: orderOfOneOffs },
   { name: '0020-leavings-as-entered', sql: leavingsAsEntered },
   { name: '0021-run-summary-by-mail', sql: runSummaryByMail },
+  { name: '0022-two-at-once', sql: twoAtOnce },
 ];
 
 /** Brings the database to the newest schema, each migration in a transaction of its own. Forward only. */

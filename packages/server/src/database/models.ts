@@ -5,8 +5,8 @@ import { defineUsers } from '../users/models';
 import { connect, type Database } from './connection';
 
 /** A connected database with all models defined on it. */
-export function openDatabase(url: string): Database {
-  const database = connect(url);
+export function openDatabase(url: string, pool?: number): Database {
+  const database = connect(url, pool);
   defineUsers(database);
   definePeople(database);
   definePayItems(database);

@@ -2,6 +2,7 @@ import type { ParsedBodyOf } from '@woodruff/contract';
 import { record } from '../audit/audit';
 import { execute, select } from '../database/connection';
 import { invalid } from '../errors';
+import { changing } from '../users/changing';
 import type { Scope } from '../users/scope';
 
 const LARGEST = 500_000;
@@ -22,7 +23,7 @@ export async function setLogo(scope: Scope, { content }: ParsedBodyOf<'setLogo'>
     throw invalid(`The logo has ${Math.ceil(image.length / 1000)} kB; at most ${LARGEST / 1000} are taken. Make it smaller.`, [
       { path: 'content', expected: 'at most 500 kB' },
     ]);
-  return scope.database.transaction(async (transaction) => {
+  return changing(scope, async (transaction) => {
     await execute(
       scope.database,
       `update employers set logo = decode(:content, 'base64'), logo_type = :type where id = :id`,

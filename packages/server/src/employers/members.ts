@@ -4,12 +4,13 @@ import { hash } from '@node-rs/argon2';
 import { record } from '../audit/audit';
 import { conflict, notFound } from '../errors';
 import { Membership, User } from '../users/models';
+import { changing } from '../users/changing';
 import type { Scope } from '../users/scope';
 
 /** Lets a user work here; somebody new gets a first password, told once. */
 export async function addMember(scope: Scope, body: ParsedBodyOf<'addMember'>): Promise<{ password: string | null }> {
   const password = randomBytes(9).toString('base64url');
-  return scope.database.transaction(async (transaction) => {
+  return changing(scope, async (transaction) => {
     const email = body.email.toLowerCase();
     const known = await User.findOne({ where: { email }, transaction });
     const user = known ?? (await User.create({ email, name: body.name, passwordHash: await hash(password) }, { transaction }));
@@ -32,7 +33,7 @@ export async function addMember(scope: Scope, body: ParsedBodyOf<'addMember'>): 
 
 /** An employer always keeps an administrator. */
 export async function changeMember(scope: Scope, userId: string, role: Role | null): Promise<Record<string, never>> {
-  return scope.database.transaction(async (transaction) => {
+  return changing(scope, async (transaction) => {
     const members = await Membership.findAll({ where: { employerId: scope.employer.id }, transaction, lock: transaction.LOCK.UPDATE });
     const member = members.find((candidate) => candidate.userId === userId && candidate.role !== 'employee');
     const user = await User.findByPk(userId, { transaction });

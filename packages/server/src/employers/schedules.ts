@@ -5,6 +5,7 @@ import { UniqueConstraintError } from 'sequelize';
 import { record } from '../audit/audit';
 import { execute, select } from '../database/connection';
 import { conflict, invalid, notFound } from '../errors';
+import { changing } from '../users/changing';
 import { holidaysOf, type Scope } from '../users/scope';
 import { factsChanged } from './facts-version';
 
@@ -26,7 +27,7 @@ export function payDates(scope: Scope, { year, ...schedule }: ParsedBodyOf<'payD
 
 export async function addSchedule(scope: Scope, body: ParsedBodyOf<'addSchedule'>): Promise<{ id: string }> {
   try {
-    return await scope.database.transaction(async (transaction) => {
+    return await changing(scope, async (transaction) => {
       const [row] = (await execute(
         scope.database,
         'insert into pay_schedules (employer_id, name, frequency, anchor, pay_date_offset, move, time_cut_off) values (:employer, :name, :frequency, :anchor, :payDateOffset, :move, :timeCutOff) returning id',
@@ -51,7 +52,7 @@ export async function addSchedule(scope: Scope, body: ParsedBodyOf<'addSchedule'
 /** A schedule's dates stay once a run was started: what was paid has its periods. Its name can always change. */
 export async function changeSchedule(scope: Scope, id: string, body: ParsedBodyOf<'changeSchedule'>): Promise<Record<string, never>> {
   try {
-    return await scope.database.transaction(async (transaction) => {
+    return await changing(scope, async (transaction) => {
       const [before] = await select<PaySchedule & { name: string; runs: number }>(
         scope.database,
         `select name, frequency, anchor, pay_date_offset as "payDateOffset", move, (select count(*) from pay_runs r where r.schedule_id = s.id) as runs

@@ -24,6 +24,7 @@ import { proposals, schedulesOf } from '../pay-runs/start';
 import { periodsAsked } from '../time/changes';
 import { employerFactsSchema } from '@woodruff/contract';
 import type { z } from 'zod';
+import { changing } from '../users/changing';
 import { holidaysOf, packFor, type Scope } from '../users/scope';
 
 /** What an employer is set up with; services of later screens add to it. */
@@ -99,7 +100,7 @@ export async function moveToday(scope: Scope, date: string): Promise<{ today: st
     throw invalid(`The business date is ${writtenDate(scope.employer.today)} and only moves forward.`, [
       { path: 'date', expected: 'a later date' },
     ]);
-  await scope.database.transaction(async (transaction) => {
+  await changing(scope, async (transaction) => {
     await execute(
       scope.database,
       'update employers set business_date = :date where id = :id',

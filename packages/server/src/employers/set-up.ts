@@ -8,6 +8,7 @@ import { conflict, invalid, Refusal } from '../errors';
 import { validRoutingNumber } from '../people/payment';
 import { theVault } from '../people/secrets';
 import { Membership } from '../users/models';
+import { changing } from '../users/changing';
 import { packFor, type Scope } from '../users/scope';
 import { factsChanged } from './facts-version';
 
@@ -155,7 +156,7 @@ const namesOf = (facts: EmployerFacts, place: (typeof PLACES)[number]): string[]
 export async function changeSetUp(scope: Scope, body: ParsedBodyOf<'changeSetUp'>): Promise<Record<string, never>> {
   const { renamed } = body;
   const facts = withPlacesOfRules(body.facts, renamed.worksites);
-  return scope.database.transaction(async (transaction) => {
+  return changing(scope, async (transaction) => {
     const { before, name } = await lockedSetUp(scope, body.version, transaction);
     checkRegistrations(packFor(scope), facts);
     for (const place of PLACES) {
@@ -299,7 +300,7 @@ export async function setBank(scope: Scope, body: ParsedBodyOf<'setBank'>): Prom
     throw invalid('The routing number is mistyped: its check digit does not agree. Compare it with the bank letter.', [
       { path: 'routing', expected: 'a routing number whose check digit agrees' },
     ]);
-  return scope.database.transaction(async (transaction) => {
+  return changing(scope, async (transaction) => {
     const last4 = body.account.slice(-4);
     await execute(
       scope.database,

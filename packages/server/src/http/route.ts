@@ -4,6 +4,7 @@ import { z } from 'zod';
 import type { Database } from '../database/connection';
 import { invalid, notFound, Refusal } from '../errors';
 import { rehearse } from '../pay-runs/rehearsal';
+import { changing } from '../users/changing';
 import { may, NEEDS_IN_WORDS } from '../users/permissions';
 import type { Scope } from '../users/scope';
 import { scopeOf } from '../users/service';
@@ -20,6 +21,12 @@ export interface Call<N extends EndpointName> {
 }
 
 export type Handle = <N extends EndpointName>(name: N, handler: (call: Call<N>) => Promise<AnswerOf<N>>) => void;
+
+/** Whether what an endpoint is called for is saved. */
+const saves = ({ method, looks }: Endpoint): boolean => method !== 'get' && !looks;
+
+/** Use cases that hold less than the whole employer. */
+const HELD_BY_ITSELF: ReadonlySet<EndpointName> = new Set<EndpointName>(['changePayslip']);
 
 /** Registers handlers for endpoints of the contract: parses input, checks the permission, binds the employer. */
 export function handlerFor(router: Router, database: Database): Handle {
@@ -38,9 +45,18 @@ export function handlerFor(router: Router, database: Database): Handle {
         endpoint.rehearsable && request.query['rehearse'] === 'true'
           ? { of: endpoint.rehearsable === 'the-person' ? pathPart(request, 'id') : undefined }
           : undefined;
-      const answer = await (rehearsing && scope
-        ? rehearse(scope, (inside) => handler({ ...call, scope: inside }), rehearsing.of)
-        : handler({ ...call, scope: scope as Scope }));
+      const handled = () => handler({ ...call, scope: scope as Scope });
+      const answer = await (!scope || !saves(endpoint)
+        ? handled()
+        : rehearsing
+          ? rehearse(scope, handled, rehearsing.of)
+          : HELD_BY_ITSELF.has(name)
+            ? handled()
+            : // What decides and what saves is one use case, whatever the handler puts together.
+              changing(scope, () => {
+                refuseUnless(scope, endpoint);
+                return handled();
+              }));
       if (!response.headersSent && !endpoint.file) response.json(answer);
     });
   };
@@ -56,9 +72,13 @@ async function authorize(endpoint: Endpoint, request: Request, database: Databas
     );
   if (endpoint.needs === 'user') return undefined;
   const scope = await scopeOf(database, userId, pathPart(request, 'employer'));
-  if (!may(scope.role, endpoint.needs))
-    throw new Refusal(403, 'not-allowed', `A ${scope.role} may not ${NEEDS_IN_WORDS[endpoint.needs]} here. Ask somebody who may.`);
+  refuseUnless(scope, endpoint);
   return scope;
+}
+
+function refuseUnless(scope: Scope, { needs }: Endpoint): void {
+  if (!may(scope.role, needs))
+    throw new Refusal(403, 'not-allowed', `A ${scope.role} may not ${NEEDS_IN_WORDS[needs]} here. Ask somebody who may.`);
 }
 
 const UUID = /^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/i;

@@ -1,9 +1,10 @@
 import type { LeaveBalancesRead, ParsedBodyOf } from '@woodruff/contract';
 import { Exact, leaveCode } from '@woodruff/core';
-import { select, within } from '../database/connection';
+import { select } from '../database/connection';
 import { invalid } from '../errors';
 import { adjustBalances } from '../pay-runs/adjustments';
 import { readTable } from '../people/import/read-table';
+import { changing } from '../users/changing';
 import type { Scope } from '../users/scope';
 
 const HEADINGS = {
@@ -34,16 +35,15 @@ export async function checkLeaveBalances(scope: Scope, body: ParsedBodyOf<'check
 
 /** Posts what differs from the balances on file, as adjustments without payment: all or none. */
 export async function importLeaveBalances(scope: Scope, body: ParsedBodyOf<'importLeaveBalances'>): Promise<LeaveBalancesRead> {
-  return scope.database.transaction(async (transaction) => {
-    const inside = { ...scope, database: within(scope.database, transaction) };
-    const { entries, ...read } = await readFile(inside, body);
+  return changing(scope, async () => {
+    const { entries, ...read } = await readFile(scope, body);
     if (read.problemCount)
       throw invalid(
         `${read.problemCount === 1 ? 'One cell was' : `${read.problemCount} cells were`} not taken, so nothing was posted. Mend the file.`,
         read.problems.map(({ row, column, remedy }) => ({ path: `row ${row}, ${column}`, expected: remedy })),
       );
     if (entries.length)
-      await adjustBalances(inside, { date: body.date, reason: `Balances from the file ${body.name}`.slice(0, 300), entries });
+      await adjustBalances(scope, { date: body.date, reason: `Balances from the file ${body.name}`.slice(0, 300), entries });
     return read;
   });
 }

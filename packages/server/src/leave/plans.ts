@@ -5,6 +5,7 @@ import { execute, select, type Transaction } from '../database/connection';
 import { factsChanged } from '../employers/facts-version';
 import { conflict, invalid, notFound } from '../errors';
 import { unique } from '../people/service';
+import { changing } from '../users/changing';
 import type { Scope } from '../users/scope';
 
 export const plansOf = (scope: Scope, transaction?: Transaction): Promise<LeavePlanView[]> =>
@@ -28,7 +29,7 @@ export const nameOn = ({ terms }: LeavePlanView, date: string): string =>
   (terms.find((one) => one.from <= date) ?? terms.at(-1))?.terms.name ?? '';
 
 export async function addLeavePlan(scope: Scope, body: ParsedBodyOf<'addLeavePlan'>): Promise<{ id: string }> {
-  return scope.database.transaction(async (transaction) => {
+  return changing(scope, async (transaction) => {
     await checkTerms(scope, body.terms, transaction);
     const [made] = await unique(`There is already a leave plan with the code ${body.code}.`, 'code', () =>
       execute(
@@ -47,7 +48,7 @@ export async function addLeavePlan(scope: Scope, body: ParsedBodyOf<'addLeavePla
 
 /** Terms from a day on; for a day that has terms they are corrected. What was posted stays as it was. */
 export async function changeLeavePlan(scope: Scope, id: string, body: ParsedBodyOf<'changeLeavePlan'>): Promise<Record<string, never>> {
-  return scope.database.transaction(async (transaction) => {
+  return changing(scope, async (transaction) => {
     const plan = await planOf(scope, id, transaction);
     await checkTerms(scope, body.terms, transaction);
     const before = plan.terms.find((one) => one.from === body.from);
@@ -66,7 +67,7 @@ export async function changeLeavePlan(scope: Scope, id: string, body: ParsedBody
 }
 
 export async function removeLeavePlan(scope: Scope, id: string): Promise<Record<string, never>> {
-  return scope.database.transaction(async (transaction) => {
+  return changing(scope, async (transaction) => {
     const plan = await planOf(scope, id, transaction);
     const [used] = await select<{ people: number }>(
       scope.database,
@@ -87,7 +88,7 @@ export async function removeLeavePlan(scope: Scope, id: string): Promise<Record<
 
 /** Puts people into a plan from a day on; or takes them out, so that the day before is the last in it. */
 export async function setLeaveMembers(scope: Scope, id: string, body: ParsedBodyOf<'setLeaveMembers'>): Promise<{ changed: number }> {
-  return scope.database.transaction(async (transaction) => {
+  return changing(scope, async (transaction) => {
     const plan = await planOf(scope, id, transaction);
     const people = await select<{ id: string }>(
       scope.database,

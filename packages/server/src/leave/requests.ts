@@ -16,6 +16,7 @@ import { factsChanged } from '../employers/facts-version';
 import { conflict, invalid, notFound } from '../errors';
 import { workOutAgain } from '../pay-runs/again';
 import { schedulesOf } from '../pay-runs/start';
+import { changing } from '../users/changing';
 import { holidaysOf, type Scope } from '../users/scope';
 import { expectedBalances } from './balances';
 import { nameOn, planOf, plansOf } from './plans';
@@ -83,7 +84,7 @@ export async function checkLeave(scope: Scope, body: ParsedBodyOf<'checkLeave'>,
 export async function askLeave(scope: Scope, body: ParsedBodyOf<'askLeave'>): Promise<{ id: string }> {
   const { person, days } = await daysAsked(scope, body);
   const plan = await planOf(scope, body.planId);
-  return scope.database.transaction(async (transaction) => {
+  return changing(scope, async (transaction) => {
     // Two requests for the same days cannot be entered at once.
     await execute(scope.database, 'select 1 from people where id = :id for update', { id: person.id }, transaction);
     const overlapping = await overlapOf(scope, body, null, transaction);
@@ -116,7 +117,7 @@ export async function askLeave(scope: Scope, body: ParsedBodyOf<'askLeave'>): Pr
 
 /** Approved leave is on the payslips of open runs at once. What is against it is overruled only with a comment. */
 export async function decideLeave(scope: Scope, id: string, body: ParsedBodyOf<'decideLeave'>): Promise<Record<string, never>> {
-  return scope.database.transaction(async (transaction) => {
+  return changing(scope, async (transaction) => {
     await execute(scope.database, 'select 1 from leave_requests where id = :id for update', { id }, transaction);
     const [request] = await requestsOf(scope, { id }, transaction);
     if (!request) throw notFound('leave request');

@@ -5,6 +5,7 @@ import { execute, select, type Database } from '../database/connection';
 import { conflict, invalid } from '../errors';
 import { openRun } from '../pay-runs/calculation';
 import { runTitle, runView } from '../pay-runs/sheet';
+import { changing } from '../users/changing';
 import type { Scope } from '../users/scope';
 
 /** How many messages the stand-in takes at once. */
@@ -49,7 +50,7 @@ export async function deliverRun(scope: Scope, runId: string, { reports: wanted 
     throw invalid(`${stranger.to} does not work here. Reports go to people who do.`, [
       { path: 'reports', expected: 'people who work here' },
     ]);
-  await scope.database.transaction(async (transaction) => {
+  await changing(scope, async (transaction) => {
     const paid = writtenDay(run.payDate);
     const written = await execute(
       scope.database,

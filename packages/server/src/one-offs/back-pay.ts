@@ -4,6 +4,7 @@ import { select, type Transaction } from '../database/connection';
 import { conflict, invalid } from '../errors';
 import { loadPeopleFacts, loadRunFacts } from '../pay-runs/facts';
 import { hoursByColumn, inputOf } from '../pay-runs/payslip-input';
+import { changing } from '../users/changing';
 import type { Scope } from '../users/scope';
 import { insert, type NewOneOff } from './service';
 
@@ -99,7 +100,7 @@ async function offeredBefore(
 
 /** Puts what is still to be paid among the one-offs: a line for each period and item, which names the period. */
 export async function takeBackPay(scope: Scope, body: ParsedBodyOf<'takeBackPay'>): Promise<{ added: number }> {
-  return scope.database.transaction(async (transaction) => {
+  return changing(scope, async (transaction) => {
     const offered = await backPay(scope, body, transaction);
     const items = await select<{ id: string; code: string; retired: boolean }>(
       scope.database,

@@ -6,6 +6,7 @@ import { conflict, invalid, notFound } from '../errors';
 import { workOutAgain } from '../pay-runs/again';
 import { openRun } from '../pay-runs/calculation';
 import { readTable } from '../people/import/read-table';
+import { changing } from '../users/changing';
 import type { Scope } from '../users/scope';
 
 interface Row {
@@ -95,7 +96,7 @@ export async function addOneOffs(scope: Scope, { entries }: ParsedBodyOf<'addOne
 
 /** Gives the identifiers of those entered, in their order. */
 export function enterOneOffs(scope: Scope, entries: ParsedBodyOf<'addOneOffs'>['entries']): Promise<string[]> {
-  return scope.database.transaction(async (transaction) => {
+  return changing(scope, async (transaction) => {
     const read = await checked(scope, entries, transaction);
     return insert(
       scope,
@@ -113,15 +114,17 @@ export interface NewOneOff {
   part?: OneOff['part'] | undefined;
   takes: Takes;
   back: OneOff['back'];
+  /** A deduction given back: the database holds it to what was taken. */
+  refunds?: true;
 }
 
 /** Also the way of back pay, which names the period it is for. */
 export async function insert(scope: Scope, entries: readonly NewOneOff[], transaction: Transaction): Promise<string[]> {
   const made = (await execute(
     scope.database,
-    `insert into one_offs (employer_id, person_id, item_id, amount, note, part, take_by, run_id, on_date, back, user_id)
-     select :employer, e."personId", e."itemId", e.amount, e.note, e.part, e.by, e."runId", e.date, e.back, :user
-     from jsonb_to_recordset(cast(:entries as jsonb)) as e("personId" uuid, "itemId" uuid, amount numeric, note text, part jsonb, by text, "runId" uuid, date date, back jsonb) returning id`,
+    `insert into one_offs (employer_id, person_id, item_id, amount, note, part, take_by, run_id, on_date, back, refunds, user_id)
+     select :employer, e."personId", e."itemId", e.amount, e.note, e.part, e.by, e."runId", e.date, e.back, coalesce(e.refunds, false), :user
+     from jsonb_to_recordset(cast(:entries as jsonb)) as e("personId" uuid, "itemId" uuid, amount numeric, note text, part jsonb, by text, "runId" uuid, date date, back jsonb, refunds boolean) returning id`,
     {
       employer: scope.employer.id,
       user: scope.user.id,
@@ -190,7 +193,7 @@ async function checked(scope: Scope, entries: ParsedBodyOf<'addOneOffs'>['entrie
 }
 
 export async function changeOneOff(scope: Scope, id: string, body: ParsedBodyOf<'changeOneOff'>): Promise<Record<string, never>> {
-  return scope.database.transaction(async (transaction) => {
+  return changing(scope, async (transaction) => {
     const row = await unpaid(scope, id, transaction);
     if (Exact.of(body.amount).isZero())
       throw invalid('An amount of nothing is no one-off. Remove it instead.', [{ path: 'amount', expected: 'other than zero' }]);
@@ -218,7 +221,7 @@ export async function changeOneOff(scope: Scope, id: string, body: ParsedBodyOf<
 }
 
 export async function removeOneOff(scope: Scope, id: string): Promise<Record<string, never>> {
-  return scope.database.transaction(async (transaction) => {
+  return changing(scope, async (transaction) => {
     const row = await unpaid(scope, id, transaction);
     await execute(scope.database, 'delete from one_offs where id = :id', { id }, transaction);
     await recorded(scope, row, `One-off of ${row.itemName} ${row.amount} removed before it was paid`, transaction);
@@ -229,7 +232,7 @@ export async function removeOneOff(scope: Scope, id: string): Promise<Record<str
 
 /** Out of the open run that took it; the run after takes it. */
 export async function putOneOffBack(scope: Scope, id: string): Promise<Record<string, never>> {
-  return scope.database.transaction(async (transaction) => {
+  return changing(scope, async (transaction) => {
     const row = await unpaid(scope, id, transaction);
     if (!row.payslipId) throw conflict('waits-already', 'No run has taken it yet.');
     await execute(

@@ -11,6 +11,7 @@ import { payslipView } from '../pay-runs/payslips';
 import { personOf } from '../people/service';
 import { askTimeChange, changesOfPerson, timeOfPerson, withdrawTimeChange } from '../time/changes';
 import { Membership, User } from '../users/models';
+import { changing } from '../users/changing';
 import { packFor, type Scope } from '../users/scope';
 
 /** The person that the signed-in employee is. Everything here is bound to it. */
@@ -94,7 +95,7 @@ export const withdrawOwnTimeChange = (scope: Scope, id: string): Promise<Record<
 /** Year-end forms electronically from today on, or on paper again. */
 export async function setElectronicForms(scope: Scope, electronic: boolean): Promise<Record<string, never>> {
   const id = own(scope);
-  return scope.database.transaction(async (transaction) => {
+  return changing(scope, async (transaction) => {
     await execute(
       scope.database,
       'update people set electronic_forms = cast(:from as date) where id = :id',
@@ -124,7 +125,7 @@ export async function invitationOf(scope: Scope, id: string): Promise<AnswerOf<'
 /** Invites somebody to their own view: a first password goes to their address. Invited again, they get a new one. */
 export async function invite(scope: Scope, id: string): Promise<Record<string, never>> {
   const password = randomBytes(9).toString('base64url');
-  return scope.database.transaction(async (transaction) => {
+  return changing(scope, async (transaction) => {
     const person = await personOf(scope, id, transaction);
     const email = person.email?.toLowerCase();
     if (!email)

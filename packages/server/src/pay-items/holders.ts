@@ -5,6 +5,7 @@ import { select, type Transaction } from '../database/connection';
 import { factsChanged } from '../employers/facts-version';
 import { conflict, invalid } from '../errors';
 import { PersonItem } from '../people/models';
+import { changing } from '../users/changing';
 import type { Scope } from '../users/scope';
 import { itemOf } from './service';
 
@@ -14,7 +15,7 @@ export async function changeHolders(
   id: string,
   { from, entries }: ParsedBodyOf<'changeHolders'>,
 ): Promise<AnswerOf<'changeHolders'>> {
-  return scope.database.transaction(async (transaction) => {
+  return changing(scope, async (transaction) => {
     const item = await itemOf(scope, id, transaction);
     if (item.retired) throw conflict('retired', `${item.definition.name} is retired. Bring it back first.`);
     await checkPeople(scope, entries, transaction);
@@ -80,7 +81,7 @@ export async function retirePayItem(
   id: string,
   { endForAll }: ParsedBodyOf<'retirePayItem'>,
 ): Promise<Record<string, never>> {
-  return scope.database.transaction(async (transaction) => {
+  return changing(scope, async (transaction) => {
     const item = await itemOf(scope, id, transaction);
     const { today } = scope.employer;
     const holders = await PersonItem.findAll({ where: { itemId: id }, transaction, lock: transaction.LOCK.UPDATE });
@@ -128,7 +129,7 @@ export async function retirePayItem(
 }
 
 export async function bringBackPayItem(scope: Scope, id: string): Promise<Record<string, never>> {
-  return scope.database.transaction(async (transaction) => {
+  return changing(scope, async (transaction) => {
     const item = await itemOf(scope, id, transaction);
     await item.update({ retired: false }, { transaction });
     await record(

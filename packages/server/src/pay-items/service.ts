@@ -7,6 +7,7 @@ import { select, type Transaction } from '../database/connection';
 import { factsChanged } from '../employers/facts-version';
 import { conflict, invalid, notFound, Refusal } from '../errors';
 import { may } from '../users/permissions';
+import { changing } from '../users/changing';
 import { packFor, type Scope } from '../users/scope';
 import { PayItem } from './models';
 
@@ -74,7 +75,7 @@ export async function payItemPage(scope: Scope, id: string): Promise<PayItemPage
 export async function addPayItem(scope: Scope, body: Body): Promise<{ id: string }> {
   const definition = checked(scope, body);
   try {
-    return await scope.database.transaction(async (transaction) => {
+    return await changing(scope, async (transaction) => {
       const item = await PayItem.create({ employerId: scope.employer.id, code: definition.code, definition }, { transaction });
       await record(
         scope,
@@ -98,7 +99,7 @@ export async function changePayItem(
   id: string,
   { version, item: body }: ParsedBodyOf<'changePayItem'>,
 ): Promise<Record<string, never>> {
-  return scope.database.transaction(async (transaction) => {
+  return changing(scope, async (transaction) => {
     const item = await itemOf(scope, id, transaction);
     const definition = checked(scope, body, item.definition);
     if (item.version !== version)

@@ -7,6 +7,7 @@ import { factsChanged } from '../employers/facts-version';
 import { invalid } from '../errors';
 import { inputsOn } from '../people/ordinary-input';
 import { personOf } from '../people/service';
+import { changing } from '../users/changing';
 import { packFor, type Scope } from '../users/scope';
 import { PayRun, Payslip } from './models';
 import { postPayslips } from './posting';
@@ -76,7 +77,7 @@ export async function checkAdjustment(scope: Scope, body: ParsedBodyOf<'checkAdj
 
 /** Posts the changes as lines of their own, in a run that pays nobody anything. */
 export async function adjustBalances(scope: Scope, body: ParsedBodyOf<'adjustBalances'>): Promise<Adjusted> {
-  return scope.database.transaction(async (transaction) => {
+  return changing(scope, async (transaction) => {
     const worked = await workedOut(scope, body, transaction);
     const inputs = await inputsOn(
       scope,

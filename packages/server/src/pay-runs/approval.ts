@@ -8,6 +8,7 @@ import type { Transaction } from '../database/connection';
 import { mustBeOpen } from './edits';
 import type { PayRun } from './models';
 import { letGo } from '../one-offs/service';
+import { changing } from '../users/changing';
 import type { Scope } from '../users/scope';
 import { openRun } from './calculation';
 import { payRun } from './net-payments';
@@ -20,7 +21,7 @@ import { runView } from './sheet';
  * approval is refused with who was first.
  */
 export async function approveRun(scope: Scope, runId: string, version: number, key: string): Promise<Run> {
-  return scope.database.transaction(async (transaction) => {
+  return changing(scope, async (transaction) => {
     const run = await openRun(scope, runId, transaction);
     if (run.state === 'approved') {
       const view = await runView(scope, runId, transaction);
@@ -77,7 +78,7 @@ async function refuseOpenPoints(scope: Scope, run: PayRun, what: 'approved' | 's
 
 /** Hands a run to the approver; it is not edited any more until it is sent or fetched back. */
 export async function submitRun(scope: Scope, runId: string, version: number): Promise<Record<string, never>> {
-  return scope.database.transaction(async (transaction) => {
+  return changing(scope, async (transaction) => {
     const run = await openRun(scope, runId, transaction);
     mustBeOpen(run);
     if (run.state !== 'open') throw conflict('calculating', 'This run is still being worked out. Wait until it is done.');
@@ -95,7 +96,7 @@ export async function submitRun(scope: Scope, runId: string, version: number): P
 
 /** Back into preparation: by the approver with a comment, or fetched back by who prepares pay. */
 export async function sendBackRun(scope: Scope, runId: string, comment: string): Promise<Record<string, never>> {
-  return scope.database.transaction(async (transaction) => {
+  return changing(scope, async (transaction) => {
     const run = await openRun(scope, runId, transaction);
     if (run.state !== 'submitted') throw conflict('not-submitted', 'This run is not submitted for approval.');
     const fetched = run.submittedBy === scope.user.id;

@@ -5,6 +5,7 @@ import { execute, select, type Transaction } from '../database/connection';
 import { factsChanged } from '../employers/facts-version';
 import { conflict, notFound } from '../errors';
 import { letGo } from '../one-offs/service';
+import { changing } from '../users/changing';
 import type { Scope } from '../users/scope';
 import { calculateOne, openRun } from './calculation';
 import { PayRun, Payslip } from './models';
@@ -137,7 +138,7 @@ export async function reversePayslip(
   reason: string,
   replace: boolean,
 ): Promise<{ replacementRun: string | null }> {
-  return scope.database.transaction(async (transaction) => {
+  return changing(scope, async (transaction) => {
     const posted = await postedPayslip(scope, payslipId, transaction);
     const run = await PayRun.findByPk(posted.runId, { transaction });
     if (!run) throw notFound('pay run');

@@ -3,6 +3,7 @@ import { Exact } from '@woodruff/core';
 import { historyOf, record } from '../audit/audit';
 import { execute, select } from '../database/connection';
 import { conflict, invalid, notFound } from '../errors';
+import { changing } from '../users/changing';
 import type { Scope } from '../users/scope';
 import { calculateOne, openRun } from './calculation';
 import { readColumn } from './payslip-input';
@@ -16,31 +17,35 @@ export async function changePayslip(
   payslipId: string,
   change: ParsedBodyOf<'changePayslip'>,
 ): Promise<Changed> {
-  return scope.database.transaction(async (transaction) => {
-    const run = await openRun(scope, runId, transaction);
-    mustBeOpen(run);
-    const payslip = await Payslip.findOne({ where: { id: payslipId, runId }, transaction, lock: transaction.LOCK.UPDATE });
-    if (!payslip) throw notFound('payslip');
-    if (payslip.version !== change.version) {
-      throw conflict(
-        'changed-meanwhile',
-        'Somebody else changed this payslip meanwhile. Their change is shown now; make yours again if it still holds.',
-        (await historyOf(scope.database, payslipId)).slice(0, 3),
+  return changing(
+    scope,
+    async (transaction) => {
+      const run = await openRun(scope, runId, transaction);
+      mustBeOpen(run);
+      const payslip = await Payslip.findOne({ where: { id: payslipId, runId }, transaction, lock: transaction.LOCK.UPDATE });
+      if (!payslip) throw notFound('payslip');
+      if (payslip.version !== change.version) {
+        throw conflict(
+          'changed-meanwhile',
+          'Somebody else changed this payslip meanwhile. Their change is shown now; make yours again if it still holds.',
+          (await historyOf(scope.database, payslipId)).slice(0, 3),
+        );
+      }
+      const edits = change.edits ? tidy(change.edits) : payslip.edits;
+      await checkItems(scope, edits);
+      const what = wordsOf(payslip.edits, edits, payslip.included, change.included);
+      await record(
+        scope,
+        { action: 'edit', subject: 'payslip', subjectId: payslipId, what, before: payslip.edits, after: edits },
+        transaction,
       );
-    }
-    const edits = change.edits ? tidy(change.edits) : payslip.edits;
-    await checkItems(scope, edits);
-    const what = wordsOf(payslip.edits, edits, payslip.included, change.included);
-    await record(
-      scope,
-      { action: 'edit', subject: 'payslip', subjectId: payslipId, what, before: payslip.edits, after: edits },
-      transaction,
-    );
-    await payslip.update({ edits, included: change.included ?? payslip.included, version: payslip.version + 1 }, { transaction });
-    await calculateOne(scope, run, payslipId, transaction);
-    await run.update({ version: run.version + 1, lastEditedBy: scope.user.id }, { transaction });
-    return changedView(scope, run, payslipId, transaction);
-  });
+      await payslip.update({ edits, included: change.included ?? payslip.included, version: payslip.version + 1 }, { transaction });
+      await calculateOne(scope, run, payslipId, transaction);
+      await run.update({ version: run.version + 1, lastEditedBy: scope.user.id }, { transaction });
+      return changedView(scope, run, payslipId, transaction);
+    },
+    'beside',
+  );
 }
 
 /** What was changed by hand on the payslips of a run and would be lost by rebuilding them from set-up. */
@@ -62,7 +67,7 @@ export async function wouldLose(
 /** Discards the edits of one payslip or of all; the calculation is the caller's. */
 export async function discardEdits(scope: Scope, runId: string, payslipId?: string): Promise<void> {
   const lost = await wouldLose(scope, runId, payslipId);
-  await scope.database.transaction(async (transaction) => {
+  await changing(scope, async (transaction) => {
     const run = await openRun(scope, runId, transaction);
     mustBeOpen(run);
     await record(
@@ -90,7 +95,7 @@ export const acceptPoint = (scope: Scope, runId: string, key: string, reason: st
 
 /** What needed a person was looked at and is to stay as it is, for a reason that the approver sees. */
 export async function acceptPoints(scope: Scope, runId: string, keys: readonly string[], reason: string): Promise<Record<string, never>> {
-  return scope.database.transaction(async (transaction) => {
+  return changing(scope, async (transaction) => {
     const run = await openRun(scope, runId, transaction);
     mustBeOpen(run);
     for (const key of keys)

@@ -3,6 +3,7 @@ import { parse } from 'csv-parse/sync';
 import { record } from '../audit/audit';
 import { execute, select } from '../database/connection';
 import { invalid } from '../errors';
+import { changing } from '../users/changing';
 import type { Scope } from '../users/scope';
 import { openRun } from './calculation';
 import { mustBeOpen } from './edits';
@@ -23,7 +24,7 @@ interface Row {
  */
 export async function importHours(scope: Scope, runId: string, csv: string): Promise<number> {
   const rows = readRows(csv);
-  return scope.database.transaction(async (transaction) => {
+  return changing(scope, async (transaction) => {
     const run = await openRun(scope, runId, transaction);
     mustBeOpen(run);
     const payslips = await select<{ id: string; code: string; edits: Edits }>(

@@ -4,6 +4,7 @@ import { record } from '../audit/audit';
 import { execute, select, type Transaction } from '../database/connection';
 import { conflict, invalid, notFound } from '../errors';
 import { accountsOf, type Payment } from '../people/payment';
+import { changing } from '../users/changing';
 import type { Scope } from '../users/scope';
 
 type Method = NetPayment['method'];
@@ -106,16 +107,16 @@ async function insert(
 
 /** A cheque is lost, a deposit came back: the payment is stopped and the same net paid again. Nothing is worked out anew, and the ledger is not touched. */
 export async function payAgain(scope: Scope, payslipId: string, body: ParsedBodyOf<'payAgain'>): Promise<NetPayment> {
-  await scope.database.transaction(async (transaction) => {
+  await changing(scope, async (transaction) => {
     const row = await rowOf(scope, payslipId, transaction);
     if (row.state !== 'posted')
       throw conflict(
         'not-posted',
         'Only what is posted and not reversed is paid again. Before that, choose how it is paid on the payslip.',
       );
-    const [last] = await select<{ id: string; method: Method; number: number | null }>(
+    const [last] = await select<{ id: string; method: Method; number: number | null; again: boolean }>(
       scope.database,
-      'select id, method, number from net_payments where payslip_id = :payslipId and stopped is null for update',
+      'select id, method, number, replaces is not null as again from net_payments where payslip_id = :payslipId and stopped is null for update',
       { payslipId },
       transaction,
     );
@@ -125,6 +126,12 @@ export async function payAgain(scope: Scope, payslipId: string, body: ParsedBody
       throw invalid(`${row.name} has no account on file. Pay by cheque or cash, or enter an account first.`, [
         { path: 'method', expected: 'cheque or cash' },
       ]);
+    // Asked twice at once, or again from a page that does not show it yet, it is paid again once.
+    if (body.stops ? body.stops !== last.id : last.again)
+      throw conflict(
+        'paid-again-already',
+        `This was paid again already, by ${last.method === 'cheque' ? `cheque ${last.number}` : last.method}. Look at the payments of the payslip; if that one did not arrive either, stop it there.`,
+      );
     await execute(
       scope.database,
       'update net_payments set stopped = :reason where id = :id',

@@ -1,6 +1,7 @@
 import type { Effect } from '@woodruff/contract';
 import { computePayslip, type Payslip } from '@woodruff/core';
-import { select, takenBack, within, type Transaction } from '../database/connection';
+import { select, type Transaction } from '../database/connection';
+import { lookedAt } from '../users/changing';
 import type { Scope } from '../users/scope';
 import { byWeight, effectOn, type Outcome } from './effect';
 import { loadPeopleFacts, loadRunFacts } from './facts';
@@ -12,16 +13,18 @@ import { inputOf } from './payslip-input';
  * @param personId looks at this person's payslips only
  */
 export async function rehearse(scope: Scope, change: (inside: Scope) => Promise<unknown>, personId?: string): Promise<Effect> {
-  return takenBack(scope.database, async (transaction) => {
+  return lookedAt(scope, async (transaction) => {
     const runs = await PayRun.findAll({
       where: { employerId: scope.employer.id, state: 'open' },
       order: [['payDate', 'ASC']],
       transaction,
     });
-    const before = await Promise.all(runs.map((run) => inputsOf(scope, run, personId, transaction)));
-    await change({ ...scope, database: within(scope.database, transaction) });
+    const before: Map<string, Input>[] = [];
+    for (const run of runs) before.push(await inputsOf(scope, run, personId, transaction));
+    await change(scope);
     const now = await employerNow(scope, transaction);
-    const after = await Promise.all(runs.map((run) => inputsOf(now, run, personId, transaction)));
+    const after: Map<string, Input>[] = [];
+    for (const run of runs) after.push(await inputsOf(now, run, personId, transaction));
     return compared(
       runs.map((run, index) => ({
         id: run.id,

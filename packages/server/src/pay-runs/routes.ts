@@ -1,10 +1,11 @@
 import { adjustable, adjustBalances, checkAdjustment } from './adjustments';
 import { setTimeout as wait } from 'node:timers/promises';
 import type { Router } from 'express';
-import { execute, type Database } from '../database/connection';
+import type { Database } from '../database/connection';
 import { invalid, Refusal } from '../errors';
 import type { Handle } from '../http/route';
 import { progressOf, type Jobs } from '../jobs/jobs';
+import { changing } from '../users/changing';
 import { scopeOf } from '../users/service';
 import type { Scope } from '../users/scope';
 import { approveRun, sendBackRun, submitRun } from './approval';
@@ -25,10 +26,12 @@ import { deleteRun, startRun, takeInReadyPeople } from './start';
 
 export function payRunRoutes(handle: Handle, router: Router, database: Database, jobs: Jobs): void {
   const calculate = async (scope: Scope, runId: string) => {
-    const run = await openRun(scope, runId);
-    mustBeOpen(run);
-    await execute(scope.database, `update pay_runs set state = 'calculating' where id = :runId and state <> 'approved'`, { runId });
-    await jobs.queueCalculation(scope, runId);
+    await changing(scope, async (transaction) => {
+      const run = await openRun(scope, runId, transaction);
+      mustBeOpen(run);
+      await run.update({ state: 'calculating' }, { transaction });
+      await jobs.queueCalculation(scope, runId);
+    });
     return {};
   };
 

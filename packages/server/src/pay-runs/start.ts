@@ -6,6 +6,7 @@ import { execute, select, type Transaction } from '../database/connection';
 import { conflict, invalid } from '../errors';
 import { missingFacts } from '../people/missing';
 import { letGo, takeWaiting } from '../one-offs/service';
+import { changing } from '../users/changing';
 import { holidaysOf, packFor, type Scope } from '../users/scope';
 import { openRun } from './calculation';
 import { mustBeOpen } from './edits';
@@ -77,7 +78,7 @@ export async function startRun(scope: Scope, body: ParsedBodyOf<'startRun'>): Pr
     { scheduleId: body.scheduleId, from: body.from },
   );
   try {
-    return await scope.database.transaction(async (transaction) => {
+    return await changing(scope, async (transaction) => {
       const run = await PayRun.create(
         {
           employerId: scope.employer.id,
@@ -168,21 +169,21 @@ export async function readyPeople(
 
 /** Takes into an open run those who have become ready since it was started. */
 export async function takeInReadyPeople(scope: Scope, runId: string): Promise<number> {
-  const run = await openRun(scope, runId);
-  if ((run.state !== 'open' && run.state !== 'calculating') || run.kind !== 'regular') return 0;
-  const ready = await readyPeople(scope, run.scheduleId, run.periodFrom, run.periodTo);
-  const present = new Set((await Payslip.findAll({ where: { runId }, attributes: ['personId'] })).map((payslip) => payslip.personId));
-  const added = ready.in.filter((personId) => !present.has(personId));
-  await scope.database.transaction(async (transaction) => {
+  return changing(scope, async (transaction) => {
+    const run = await openRun(scope, runId, transaction);
+    if ((run.state !== 'open' && run.state !== 'calculating') || run.kind !== 'regular') return 0;
+    const ready = await readyPeople(scope, run.scheduleId, run.periodFrom, run.periodTo);
+    const present = new Set((await Payslip.findAll({ where: { runId }, attributes: ['personId'] })).map((payslip) => payslip.personId));
+    const added = ready.in.filter((personId) => !present.has(personId));
     await addPayslips(scope, runId, added, transaction);
     await takeWaiting(scope, runId, transaction);
+    return added.length;
   });
-  return added.length;
 }
 
 /** What time its payslips take their hours from waits for the next run of the period, or is discarded too. */
 export async function deleteRun(scope: Scope, runId: string, time: 'keep' | 'discard' = 'keep'): Promise<Record<string, never>> {
-  return scope.database.transaction(async (transaction) => {
+  return changing(scope, async (transaction) => {
     const run = await openRun(scope, runId, transaction);
     if (run.state === 'approved') throw conflict('approved', 'This run is approved and posted. Reverse its payslips instead.');
     mustBeOpen(run);

@@ -3,6 +3,7 @@ import { execute, select, type Transaction } from '../database/connection';
 import { factsChanged } from '../employers/facts-version';
 import { conflict } from '../errors';
 import { writtenDate, writtenPeriod } from '@woodruff/core';
+import { changing } from '../users/changing';
 import type { Scope } from '../users/scope';
 import { openRun } from './calculation';
 import { PayRun, Payslip } from './models';
@@ -14,7 +15,7 @@ import { withdrawUntil } from './sheet';
  * same entries takes its place. Working it out is left to the job.
  */
 export async function withdrawRun(scope: Scope, runId: string, reason: string): Promise<{ id: string }> {
-  return scope.database.transaction(async (transaction) => {
+  return changing(scope, async (transaction) => {
     const run = await openRun(scope, runId, transaction);
     if (run.state !== 'approved') throw conflict('not-approved', 'Only an approved run is withdrawn. This one can still be changed.');
     if (!withdrawUntil(scope, run))
@@ -53,7 +54,7 @@ export async function reverseRun(
   reason: string,
   replace: boolean,
 ): Promise<{ replacementRun: string | null }> {
-  return scope.database.transaction(async (transaction) => {
+  return changing(scope, async (transaction) => {
     const run = await openRun(scope, runId, transaction);
     if (run.state !== 'approved' || run.kind === 'opening' || run.kind === 'adjustment')
       throw conflict('not-approved', 'Only an approved run of payslips is reversed.');

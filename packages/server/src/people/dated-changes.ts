@@ -5,6 +5,7 @@ import { execute, select, type Database, type Transaction } from '../database/co
 import { factsChanged } from '../employers/facts-version';
 import { conflict, notFound } from '../errors';
 import { scopeOf } from '../users/service';
+import { changing } from '../users/changing';
 import type { Scope } from '../users/scope';
 import { changedKeys, columnsOf, factsOf, type Facts } from './facts';
 import { DatedChange, Person } from './models';
@@ -76,7 +77,7 @@ export async function changeFacts(
 }
 
 export async function withdrawChange(scope: Scope, id: string, changeId: string): Promise<Record<string, never>> {
-  return scope.database.transaction(async (transaction) => {
+  return changing(scope, async (transaction) => {
     const person = await personOf(scope, id, transaction);
     const change = await DatedChange.findOne({ where: { id: changeId, personId: person.id }, transaction, lock: transaction.LOCK.UPDATE });
     if (!change) throw notFound('change');

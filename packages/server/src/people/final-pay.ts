@@ -11,12 +11,13 @@ import {
   type PayslipInput,
   type Rate,
 } from '@woodruff/core';
-import { select, takenBack, within, type Transaction } from '../database/connection';
+import { select, type Transaction } from '../database/connection';
 import { invalid } from '../errors';
 import { openRun } from '../pay-runs/calculation';
 import { loadPeopleFacts, loadRunFacts } from '../pay-runs/facts';
 import { inputOf } from '../pay-runs/payslip-input';
 import { schedulesOf } from '../pay-runs/start';
+import { lookedAt } from '../users/changing';
 import { holidaysOf, type Scope } from '../users/scope';
 import { leave, regularPayOf, storedOf, undoLeaving } from './leaving';
 import { personOf } from './service';
@@ -55,11 +56,10 @@ export async function noticePayOf(
  * taken back. With the regular run it is that of the period which holds the last day, started or not; null when that is paid.
  */
 export async function finalPay(scope: Scope, id: string, body: ParsedBodyOf<'leave'>): Promise<AnswerOf<'finalPay'>> {
-  return takenBack(scope.database, async (transaction) => {
-    const inside = { ...scope, database: within(scope.database, transaction) };
-    if (await storedOf(inside, id, transaction)) await undoLeaving(inside, id, 'entered otherwise');
-    const { runId } = await leave(inside, id, body);
-    const found = runId ? await inputInRun(inside, id, runId, transaction) : await inputWithRegularPay(inside, id, body, transaction);
+  return lookedAt(scope, async (transaction) => {
+    if (await storedOf(scope, id, transaction)) await undoLeaving(scope, id, 'entered otherwise');
+    const { runId } = await leave(scope, id, body);
+    const found = runId ? await inputInRun(scope, id, runId, transaction) : await inputWithRegularPay(scope, id, body, transaction);
     if (!found) return null;
     const payslip = computePayslip(found.input, { workings: true });
     const shown = new Set(['earning', 'reimbursement', 'benefit-in-kind', 'deduction-before-tax', 'tax', 'deduction-after-tax']);

@@ -1,7 +1,7 @@
 import type { GroupDefaults, GroupEffect, ParsedBodyOf } from '@woodruff/contract';
 import { Exact, writtenDate } from '@woodruff/core';
 import { record } from '../audit/audit';
-import { select, within, type Transaction } from '../database/connection';
+import { select, type Transaction } from '../database/connection';
 import { factsChanged } from '../employers/facts-version';
 import { setLeaveMembers } from '../leave/plans';
 import { changeHolders } from '../pay-items/holders';
@@ -208,14 +208,13 @@ export async function take(scope: Scope, steps: readonly Step[], from: string, r
       entries.set(itemId, [...(entries.get(itemId) ?? []), { personId, end: false, amount, percent }]);
     for (const itemId of end) entries.set(itemId, [...(entries.get(itemId) ?? []), { personId, end: true }]);
   }
-  const inside = { ...scope, database: within(scope.database, transaction) };
-  for (const [itemId, of] of entries) await changeHolders(inside, itemId, { from, entries: of });
+  for (const [itemId, of] of entries) await changeHolders(scope, itemId, { from, entries: of });
   for (const [which, end] of [
     ['join', false],
     ['quit', true],
   ] as const)
     for (const plan of new Set(steps.flatMap((step) => step[which])))
-      await setLeaveMembers(inside, plan, {
+      await setLeaveMembers(scope, plan, {
         personIds: steps.filter((step) => step[which].includes(plan)).map((step) => step.member.person.id),
         from,
         end,

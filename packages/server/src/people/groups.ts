@@ -4,6 +4,7 @@ import { select, type Transaction } from '../database/connection';
 import { factsChanged } from '../employers/facts-version';
 import { conflict, invalid, notFound } from '../errors';
 import { planOf } from '../leave/plans';
+import { changing } from '../users/changing';
 import { packFor, type Scope } from '../users/scope';
 import { effectOf, membersOf, NOTHING, stepOf, take, type Step } from './group-steps';
 import { PayGroup, Person } from './models';
@@ -31,7 +32,7 @@ export async function groupsOf(scope: Scope): Promise<Group[]> {
 }
 
 export async function addGroup(scope: Scope, body: ParsedBodyOf<'addGroup'>): Promise<{ id: string }> {
-  return scope.database.transaction(async (transaction) => {
+  return changing(scope, async (transaction) => {
     await checkDefaults(scope, body.defaults, transaction);
     const group = await unique(`There is already a group called ${body.name}.`, 'name', () =>
       PayGroup.create({ employerId: scope.employer.id, ...body }, { transaction }),
@@ -51,7 +52,7 @@ export async function checkGroupChange(scope: Scope, id: string, body: ParsedBod
 
 /** Changes a group; passed on, people who have what the group had get what it has now. Who differs keeps their own. */
 export async function changeGroup(scope: Scope, id: string, body: ParsedBodyOf<'changeGroup'>): Promise<Record<string, never>> {
-  return scope.database.transaction(async (transaction) => {
+  return changing(scope, async (transaction) => {
     const group = await groupOf(scope, id, transaction);
     if (group.version !== body.version)
       throw conflict('changed-meanwhile', `Somebody else changed ${group.name} meanwhile. Look at it again, then make your change.`);
@@ -86,7 +87,7 @@ export async function checkMove(scope: Scope, id: string, body: ParsedBodyOf<'mo
 
 /** Moves people into a group: they take over its facts and items; items that the earlier group had given end. */
 export async function moveToGroup(scope: Scope, id: string, body: ParsedBodyOf<'moveToGroup'>): Promise<GroupEffect> {
-  return scope.database.transaction(async (transaction) => {
+  return changing(scope, async (transaction) => {
     const group = await groupOf(scope, id, transaction);
     const steps = await moveSteps(scope, group, body, transaction);
     if (steps.length < body.personIds.length)
@@ -121,7 +122,7 @@ export async function joinGroup(scope: Scope, groupId: string, person: Person, t
 }
 
 export async function removeGroup(scope: Scope, id: string): Promise<Record<string, never>> {
-  return scope.database.transaction(async (transaction) => {
+  return changing(scope, async (transaction) => {
     const group = await groupOf(scope, id, transaction);
     const people = await Person.count({ where: { groupId: id }, transaction });
     if (people)

@@ -1,7 +1,7 @@
 import type { Leaving, ParsedBodyOf } from '@woodruff/contract';
 import { periodOf, writtenDate, writtenDay, writtenPeriod, type PayPeriod } from '@woodruff/core';
 import { record } from '../audit/audit';
-import { execute, select, within, type Transaction } from '../database/connection';
+import { execute, select, type Transaction } from '../database/connection';
 import { factsChanged } from '../employers/facts-version';
 import { conflict, invalid, notFound } from '../errors';
 import { termsOn } from '../leave/facts';
@@ -11,6 +11,7 @@ import { openRun } from '../pay-runs/calculation';
 import { startSpecialRun } from '../pay-runs/special';
 import { deleteRun, schedulesOf } from '../pay-runs/start';
 import { reverseRun } from '../pay-runs/whole-run';
+import { changing } from '../users/changing';
 import { holidaysOf, type Scope } from '../users/scope';
 import { changeFacts } from './dated-changes';
 import { factsOf, type Facts } from './facts';
@@ -56,8 +57,7 @@ export async function leavingOf(scope: Scope, id: string): Promise<Leaving> {
 
 /** A person leaves: the record gets its end, recurring items end with the final pay, and what is paid beside the last hours is put into a run. */
 export async function leave(scope: Scope, id: string, body: ParsedBodyOf<'leave'>): Promise<{ runId: string | null }> {
-  return scope.database.transaction(async (transaction) => {
-    const inside = { ...scope, database: within(scope.database, transaction) };
+  return changing(scope, async (transaction) => {
     const person = await personOf(scope, id, transaction);
     if (await storedOf(scope, id, transaction))
       throw conflict('leaving-already', 'A leaving is entered for this person. Undo it first, or change its run.');
@@ -72,13 +72,13 @@ export async function leave(scope: Scope, id: string, body: ParsedBodyOf<'leave'
         { path: 'notice.given', expected: 'the day notice was given' },
       ]);
     const { finalPay } = body;
-    const pay = await regularPayOf(inside, person, body.lastDay, transaction);
+    const pay = await regularPayOf(scope, person, body.lastDay, transaction);
     const amounts = body.amounts.map(({ note, ...amount }) => ({ ...amount, ...(note ? { note } : {}) }));
     let runId: string | null = null;
     let oneOffs: string[] = [];
     if (finalPay.in === 'own-run') {
       if (!person.scheduleId) throw invalid('Final pay needs a pay schedule. Enter it among the facts first.');
-      const run = await startSpecialRun(inside, {
+      const run = await startSpecialRun(scope, {
         scheduleId: person.scheduleId,
         name: `Final pay, ${person.givenName} ${person.familyName}`,
         payDate: finalPay.payDate,
@@ -93,10 +93,10 @@ export async function leave(scope: Scope, id: string, body: ParsedBodyOf<'leave'
       });
       runId = run.id;
     } else {
-      await refusePaidAlready(inside, person, body, pay, transaction);
+      await refusePaidAlready(scope, person, body, pay, transaction);
       if (amounts.length)
         oneOffs = await enterOneOffs(
-          inside,
+          scope,
           amounts.map(({ item, amount, note }) => ({
             person: person.code,
             item,
@@ -210,8 +210,7 @@ async function endItems(scope: Scope, personId: string, last: string, transactio
 
 /** A leaving entered otherwise, as long as its final pay is not approved: the one before is undone with everything it had done. */
 export async function changeLeaving(scope: Scope, id: string, body: ParsedBodyOf<'leave'>): Promise<{ runId: string | null }> {
-  return scope.database.transaction(async (transaction) => {
-    const inside = { ...scope, database: within(scope.database, transaction) };
+  return changing(scope, async (transaction) => {
     const stored = await storedOf(scope, id, transaction);
     if (!stored) throw notFound('leaving');
     if (stored.state === 'approved')
@@ -219,16 +218,16 @@ export async function changeLeaving(scope: Scope, id: string, body: ParsedBodyOf
         'approved',
         'The final pay is approved, so the leaving stands as it is. Undo it, which reverses the final pay, and enter it anew.',
       );
-    await undoLeaving(inside, id, 'entered otherwise');
-    return leave(inside, id, body);
+    await undoLeaving(scope, id, 'entered otherwise');
+    return leave(scope, id, body);
   });
 }
 
 /** What the leaving put before the regular run goes with it, as long as it is not paid. */
-async function takeOff(inside: Scope, oneOffs: readonly string[], transaction: Transaction): Promise<void> {
+async function takeOff(scope: Scope, oneOffs: readonly string[], transaction: Transaction): Promise<void> {
   if (!oneOffs.length) return;
   const still = await select<{ id: string; state: string | null; payDate: string | null }>(
-    inside.database,
+    scope.database,
     `select o.id, y.state, r.pay_date as "payDate" from one_offs o left join payslips y on y.id = o.payslip_id left join pay_runs r on r.id = y.run_id where o.id in (:oneOffs)`,
     { oneOffs },
     transaction,
@@ -239,23 +238,22 @@ async function takeOff(inside: Scope, oneOffs: readonly string[], transaction: T
       'paid-already',
       `What is paid beside the last hours was paid on ${writtenDay(paid.payDate ?? '')}. Reverse that payslip first, then undo the leaving.`,
     );
-  for (const { id } of still) await removeOneOff(inside, id);
+  for (const { id } of still) await removeOneOff(scope, id);
 }
 
 /** The final run is deleted, or reversed when it was approved; the record's end and the items are as they were before. */
 export async function undoLeaving(scope: Scope, id: string, reason: string): Promise<Record<string, never>> {
-  return scope.database.transaction(async (transaction) => {
-    const inside = { ...scope, database: within(scope.database, transaction) };
+  return changing(scope, async (transaction) => {
     const person = await personOf(scope, id, transaction);
     const stored = await storedOf(scope, id, transaction);
     if (!stored) throw notFound('leaving');
     if (stored.runId) {
-      const run = await openRun(inside, stored.runId, transaction);
+      const run = await openRun(scope, stored.runId, transaction);
       await execute(scope.database, 'update leavings set run_id = null where id = :id', { id: stored.id }, transaction);
-      if (run.state === 'approved') await reverseRun(inside, run.id, `Leaving undone: ${reason}`, false);
-      else if (run.state !== 'withdrawn') await deleteRun(inside, run.id);
+      if (run.state === 'approved') await reverseRun(scope, run.id, `Leaving undone: ${reason}`, false);
+      else if (run.state !== 'withdrawn') await deleteRun(scope, run.id);
     }
-    await takeOff(inside, stored.oneOffs, transaction);
+    await takeOff(scope, stored.oneOffs, transaction);
     for (const { id: itemId, to } of stored.ended)
       await PersonItem.update({ toDate: to }, { where: { id: itemId, personId: id }, transaction });
     await person.reload({ transaction });

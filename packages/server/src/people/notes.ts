@@ -3,6 +3,7 @@ import { writtenDate } from '@woodruff/core';
 import { record } from '../audit/audit';
 import { execute, select } from '../database/connection';
 import { notFound } from '../errors';
+import { changing } from '../users/changing';
 import type { Scope } from '../users/scope';
 import { personOf } from './service';
 
@@ -22,7 +23,7 @@ export const documentsOf = (scope: Scope, id: string): Promise<PersonView['docum
 
 /** A note stays as it was written; a later one can say more. */
 export async function addNote(scope: Scope, id: string, { date, text }: ParsedBodyOf<'addNote'>): Promise<{ id: string }> {
-  return scope.database.transaction(async (transaction) => {
+  return changing(scope, async (transaction) => {
     await personOf(scope, id, transaction);
     const [row] = (await execute(
       scope.database,
@@ -42,7 +43,7 @@ export async function setDocument(
   id: string,
   { name, expires }: ParsedBodyOf<'setDocument'>,
 ): Promise<Record<string, never>> {
-  return scope.database.transaction(async (transaction) => {
+  return changing(scope, async (transaction) => {
     await personOf(scope, id, transaction);
     await execute(
       scope.database,
@@ -65,7 +66,7 @@ export async function setDocument(
 }
 
 export async function removeDocument(scope: Scope, id: string, documentId: string): Promise<Record<string, never>> {
-  return scope.database.transaction(async (transaction) => {
+  return changing(scope, async (transaction) => {
     await personOf(scope, id, transaction);
     const [removed] = (await execute(
       scope.database,

@@ -18,6 +18,7 @@ import { conflict, invalid, notFound } from '../errors';
 import { PayRun, Payslip as StoredPayslip } from '../pay-runs/models';
 import { postPayslips, postReversals } from '../pay-runs/posting';
 import { RESULT_COLUMNS, resultRow, summaryOf } from '../pay-runs/result';
+import { changing } from '../users/changing';
 import { packFor, type Scope } from '../users/scope';
 import { inputsOn, ordinary, type InputOn } from './ordinary-input';
 
@@ -63,7 +64,7 @@ export async function checkOpening(scope: Scope, id: string, body: ParsedBodyOf<
  * earlier entry is reversed first: nothing posted is overwritten.
  */
 export async function postOpening(scope: Scope, id: string, body: ParsedBodyOf<'postOpening'>): Promise<Record<string, never>> {
-  return scope.database.transaction(async (transaction) => {
+  return changing(scope, async (transaction) => {
     const [posted] = await postEntries(scope, [{ personId: id, ...body }], transaction);
     if (posted?.fault) throw invalid(posted.fault);
     if (posted?.checks.length && !body.acceptDifferences)

@@ -3,6 +3,7 @@ import { Exact, splitNet, writtenDecimal } from '@woodruff/core';
 import { randomUUID } from 'node:crypto';
 import { record } from '../audit/audit';
 import { invalid, notFound } from '../errors';
+import { changing } from '../users/changing';
 import type { Scope } from '../users/scope';
 import type { Person } from './models';
 import { theVault } from './secrets';
@@ -44,7 +45,7 @@ export const validRoutingNumber = (digits: string): boolean =>
 export async function setPayment(scope: Scope, id: string, payment: BodyOf<'setPayment'>): Promise<Record<string, never>> {
   const wanted = payment.method === 'cheque' ? [] : 'accounts' in payment ? payment.accounts : [{ ...payment, by: 'remainder' as const }];
   checkAccounts(wanted);
-  return scope.database.transaction(async (transaction) => {
+  return changing(scope, async (transaction) => {
     const person = await personOf(scope, id, transaction);
     const before = accountsOf(person.payment);
     const numbers = sealedNumbers(person.accountSealed);
@@ -123,7 +124,7 @@ export async function trialDeposit(
   id: string,
   { account, state }: ParsedBodyOf<'trialDeposit'>,
 ): Promise<Record<string, never>> {
-  return scope.database.transaction(async (transaction) => {
+  return changing(scope, async (transaction) => {
     const person = await personOf(scope, id, transaction);
     const accounts = accountsOf(person.payment);
     const found = accounts.find((candidate) => candidate.id === account);

@@ -3,6 +3,7 @@ import { writtenDate } from '@woodruff/core';
 import { record } from '../audit/audit';
 import { execute, select, type Transaction } from '../database/connection';
 import { invalid, notFound } from '../errors';
+import { changing } from '../users/changing';
 import type { Scope } from '../users/scope';
 import { PayRate } from './models';
 import { personOf } from './service';
@@ -21,7 +22,7 @@ export function positionsOf(scope: Scope, personId: string): Promise<PersonView[
 }
 
 export async function addPosition(scope: Scope, personId: string, position: Position): Promise<{ id: string }> {
-  return scope.database.transaction(async (transaction) => {
+  return changing(scope, async (transaction) => {
     await check(scope, personId, position, transaction);
     const [made] = (await execute(
       scope.database,
@@ -35,7 +36,7 @@ export async function addPosition(scope: Scope, personId: string, position: Posi
 }
 
 export async function changePosition(scope: Scope, personId: string, id: string, position: Position): Promise<Record<string, never>> {
-  return scope.database.transaction(async (transaction) => {
+  return changing(scope, async (transaction) => {
     await check(scope, personId, position, transaction);
     const changed = (await execute(
       scope.database,
@@ -51,7 +52,7 @@ export async function changePosition(scope: Scope, personId: string, id: string,
 }
 
 export async function removePosition(scope: Scope, personId: string, id: string): Promise<Record<string, never>> {
-  return scope.database.transaction(async (transaction) => {
+  return changing(scope, async (transaction) => {
     await personOf(scope, personId, transaction);
     const [gone] = (await execute(
       scope.database,

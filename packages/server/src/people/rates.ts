@@ -4,13 +4,14 @@ import { record } from '../audit/audit';
 import { select, type Transaction } from '../database/connection';
 import { factsChanged } from '../employers/facts-version';
 import { conflict, invalid, notFound } from '../errors';
+import { changing } from '../users/changing';
 import type { Scope } from '../users/scope';
 import { PayRate, type Person } from './models';
 import { personOf, rateWords, unique } from './service';
 
 export async function addRate(scope: Scope, id: string, rate: ParsedBodyOf<'addRate'>): Promise<{ id: string }> {
   if (Exact.of(rate.amount).isZero()) throw invalid('A rate must be more than zero.', [{ path: 'amount', expected: 'more than zero' }]);
-  return scope.database.transaction(async (transaction) => {
+  return changing(scope, async (transaction) => {
     const person = await personOf(scope, id, transaction);
     const series = rate.primary ? 'primary' : await seriesOf(person.id, rate.label, transaction);
     const created = await unique(
@@ -81,7 +82,7 @@ export async function correctRate(
   body: ParsedBodyOf<'correctRate'>,
 ): Promise<Record<string, never>> {
   if (Exact.of(body.amount).isZero()) throw invalid('A rate must be more than zero.', [{ path: 'amount', expected: 'more than zero' }]);
-  return scope.database.transaction(async (transaction) => {
+  return changing(scope, async (transaction) => {
     const person = await personOf(scope, id, transaction);
     const rate = await rateOf(person, rateId, transaction);
     const paid = await paidWith(scope, rate, transaction);
@@ -108,7 +109,7 @@ export async function correctRate(
 
 /** Takes a rate back that nobody was paid with: a raise that does not come. */
 export async function withdrawRate(scope: Scope, id: string, rateId: string): Promise<Record<string, never>> {
-  return scope.database.transaction(async (transaction) => {
+  return changing(scope, async (transaction) => {
     const person = await personOf(scope, id, transaction);
     const rate = await rateOf(person, rateId, transaction);
     const paid = await paidWith(scope, rate, transaction);

@@ -4,6 +4,7 @@ import { record } from '../audit/audit';
 import { execute, select } from '../database/connection';
 import { factsChanged } from '../employers/facts-version';
 import { conflict, invalid, notFound } from '../errors';
+import { changing } from '../users/changing';
 import { packFor, type Scope } from '../users/scope';
 import { personOf } from './service';
 
@@ -22,7 +23,7 @@ export async function recoveriesOf(scope: Scope, id: string): Promise<Recovery[]
 }
 
 export async function addRecovery(scope: Scope, id: string, body: ParsedBodyOf<'addRecovery'>): Promise<{ id: string }> {
-  return scope.database.transaction(async (transaction) => {
+  return changing(scope, async (transaction) => {
     const person = await personOf(scope, id, transaction);
     const [item] = await select<{ name: string; kind: string }>(
       scope.database,
@@ -37,10 +38,23 @@ export async function addRecovery(scope: Scope, id: string, body: ParsedBodyOf<'
       throw invalid('Nothing is recovered by an amount of nothing.', [{ path: 'total', expected: 'more than zero' }]);
     const [paid] = await select<{ amount: number | null }>(
       scope.database,
-      `select sum(l.amount)::bigint as amount from ledger_lines l join pay_items i on i.code = l.code and i.employer_id = l.employer_id where l.person_id = :id and i.id = :item and l.tax_year = :year`,
+      `select coalesce(sum(l.amount), 0)::bigint as amount from ledger_lines l join pay_items i on i.code = l.code and i.employer_id = l.employer_id where l.person_id = :id and i.id = :item and l.tax_year = :year`,
       { id, item: body.itemId, year: packFor(scope).taxYearOf(scope.employer.today).label },
       transaction,
     );
+    const [claimed] = await select<{ amount: number }>(
+      scope.database,
+      `select coalesce(sum(v.total - coalesce((select sum(l.amount) from ledger_lines l where l.person_id = v.person_id and l.code = 'recovered:' || v.id), 0)), 0)::bigint as amount
+       from recoveries v where v.person_id = :id and v.item_id = :item and v.ended is null`,
+      { id, item: body.itemId },
+      transaction,
+    );
+    const free = (paid?.amount ?? 0) - (claimed?.amount ?? 0);
+    if ((paid?.amount ?? 0) >= total && free < total)
+      throw invalid(
+        `${decimalOf(claimed?.amount ?? 0)} of ${item.name} is being recovered from ${person.givenName} ${person.familyName} already. At most ${decimalOf(Math.max(0, free))} more can be; or end the other recovery first.`,
+        [{ path: 'total', expected: `at most ${decimalOf(Math.max(0, free))}` }],
+      );
     if ((paid?.amount ?? 0) < total)
       throw invalid(
         `${item.name} paid to ${person.givenName} ${person.familyName} this year is ${decimalOf(paid?.amount ?? 0)}, less than ${body.total}. What was overpaid in an earlier year is repaid with the tax on it, not taken off wages of this one.`,
@@ -68,7 +82,7 @@ export async function addRecovery(scope: Scope, id: string, body: ParsedBodyOf<'
 }
 
 export async function endRecovery(scope: Scope, id: string, recovery: string, reason: string): Promise<Record<string, never>> {
-  return scope.database.transaction(async (transaction) => {
+  return changing(scope, async (transaction) => {
     const [ended] = (await execute(
       scope.database,
       'update recoveries set ended = :reason where id = :recovery and person_id = :id and employer_id = :employer and ended is null returning total',

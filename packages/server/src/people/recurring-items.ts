@@ -4,12 +4,13 @@ import { historyOf, record } from '../audit/audit';
 import { select } from '../database/connection';
 import { factsChanged } from '../employers/facts-version';
 import { conflict, notFound } from '../errors';
+import { changing } from '../users/changing';
 import type { Scope } from '../users/scope';
 import { PersonItem } from './models';
 import { personOf } from './service';
 
 export async function addPersonItem(scope: Scope, id: string, body: ParsedBodyOf<'addPersonItem'>): Promise<{ id: string }> {
-  return scope.database.transaction(async (transaction) => {
+  return changing(scope, async (transaction) => {
     const person = await personOf(scope, id, transaction);
     const item = await itemName(scope, body.itemId);
     const created = await PersonItem.create({ personId: person.id, ...itemColumns(body) }, { transaction });
@@ -35,7 +36,7 @@ export async function changePersonItem(
   itemId: string,
   body: ParsedBodyOf<'changePersonItem'>,
 ): Promise<Record<string, never>> {
-  return scope.database.transaction(async (transaction) => {
+  return changing(scope, async (transaction) => {
     const person = await personOf(scope, id, transaction);
     const held = await PersonItem.findOne({ where: { id: itemId, personId: person.id }, transaction, lock: transaction.LOCK.UPDATE });
     if (!held) throw notFound('recurring item');

@@ -1,8 +1,9 @@
 import type { ParsedBodyOf, Refundable } from '@woodruff/contract';
 import { decimalOf, minorOf } from '@woodruff/core';
-import { select, within } from '../database/connection';
+import { select } from '../database/connection';
 import { invalid } from '../errors';
 import { insert } from '../one-offs/service';
+import { changing } from '../users/changing';
 import { packFor, type Scope } from '../users/scope';
 import { personOf } from './service';
 
@@ -27,9 +28,8 @@ export async function refundableOf(scope: Scope, id: string): Promise<Refundable
 
 /** Gives back what was taken too much: a negative deduction with the next run, within what was taken this year. */
 export async function refund(scope: Scope, id: string, body: ParsedBodyOf<'refund'>): Promise<Record<string, never>> {
-  return scope.database.transaction(async (transaction) => {
-    const inside = { ...scope, database: within(scope.database, transaction) };
-    const of = (await refundableOf(inside, id)).find((one) => one.itemId === body.itemId);
+  return changing(scope, async (transaction) => {
+    const of = (await refundableOf(scope, id)).find((one) => one.itemId === body.itemId);
     if (!of)
       throw invalid('Nothing was taken through this deduction this year.', [{ path: 'itemId', expected: 'a deduction of this year' }]);
     const taken = of.taken.reduce((sum, one) => sum + one.amount, 0);
@@ -40,7 +40,7 @@ export async function refund(scope: Scope, id: string, body: ParsedBodyOf<'refun
         [{ path: 'amount', expected: `at most ${decimalOf(taken - of.refunded)}` }],
       );
     await insert(
-      inside,
+      scope,
       [
         {
           personId: id,
@@ -48,6 +48,7 @@ export async function refund(scope: Scope, id: string, body: ParsedBodyOf<'refun
           amount: decimalOf(-amount),
           note: `Refund: ${body.reason}`,
           takes: { by: 'next' },
+          refunds: true,
           back: null,
         },
       ],

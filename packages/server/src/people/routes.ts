@@ -31,7 +31,7 @@ export function peopleRoutes(handle: Handle, jobs: Jobs): void {
   handle('importPeople', ({ scope, body }) => importPeople(scope, body));
   handle('checkOpenings', ({ scope, body }) => checkOpenings(scope, body));
   handle('importOpenings', ({ scope, body }) => importOpenings(scope, body));
-  handle('importProgress', ({ scope }) => Promise.resolve(importProgress(scope)));
+  handle('importProgress', ({ scope }) => importProgress(scope));
   handle('peopleCsv', async ({ scope, response }) => {
     response
       .attachment('people.csv')

@@ -5,6 +5,7 @@ import { historyOf, record } from '../audit/audit';
 import { select, type Transaction } from '../database/connection';
 import { factsChanged } from '../employers/facts-version';
 import { conflict, invalid, notFound } from '../errors';
+import { changing } from '../users/changing';
 import { packFor, type Scope } from '../users/scope';
 import { changeFacts, datedOf } from './dated-changes';
 import { checkFacts, columnsOf, factsOf } from './facts';
@@ -56,7 +57,7 @@ export async function listPeople(scope: Scope): Promise<PersonRow[]> {
 
 export async function addPerson(scope: Scope, { groupId, ...facts }: ParsedBodyOf<'addPerson'>): Promise<{ id: string }> {
   await checkFacts(scope, facts);
-  return scope.database.transaction(async (transaction) => {
+  return changing(scope, async (transaction) => {
     const person = await unique(`There is already a person with the code ${facts.code}. Choose another code.`, 'code', () =>
       Person.create({ ...columnsOf(facts), employerId: scope.employer.id }, { transaction }),
     );
@@ -78,7 +79,7 @@ export async function changePerson(
   { version, facts, from, reason }: ParsedBodyOf<'changePerson'>,
 ): Promise<Record<string, never>> {
   await checkFacts(scope, facts, id);
-  return scope.database.transaction(async (transaction) => {
+  return changing(scope, async (transaction) => {
     const person = await personOf(scope, id, transaction);
     if (person.version !== version)
       throw conflict(
@@ -101,7 +102,7 @@ export async function setNationalNumber(scope: Scope, id: string, entered: strin
       { path: 'nationalNumber', expected: 'a number that the agency can have given' },
     ]);
   const fingerprint = theVault().fingerprint(digits);
-  return scope.database.transaction(async (transaction) => {
+  return changing(scope, async (transaction) => {
     const person = await personOf(scope, id, transaction);
     const other = await Person.findOne({ where: { employerId: scope.employer.id, numberFingerprint: fingerprint }, transaction });
     if (other && other.id !== id)
@@ -124,7 +125,7 @@ export async function setNationalNumber(scope: Scope, id: string, entered: strin
 
 /** Shows a protected number in full, and records that it was shown. */
 export async function reveal(scope: Scope, id: string, what: 'national-number' | 'account'): Promise<{ value: string }> {
-  return scope.database.transaction(async (transaction) => {
+  return changing(scope, async (transaction) => {
     const person = await personOf(scope, id, transaction);
     const sealed = what === 'account' ? person.accountSealed : person.numberSealed;
     if (!sealed) throw notFound('number on file');

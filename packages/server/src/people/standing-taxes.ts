@@ -4,6 +4,7 @@ import { record } from '../audit/audit';
 import { select, type Transaction } from '../database/connection';
 import { factsChanged } from '../employers/facts-version';
 import { conflict, invalid, notFound } from '../errors';
+import { changing } from '../users/changing';
 import { packFor, type Scope } from '../users/scope';
 import { StandingTax } from './models';
 import { personOf } from './service';
@@ -36,7 +37,7 @@ async function taxesOf(scope: Scope, id: string): Promise<StandingTaxes['taxes']
 }
 
 export async function addStandingTax(scope: Scope, id: string, body: Entry): Promise<{ id: string }> {
-  return scope.database.transaction(async (transaction) => {
+  return changing(scope, async (transaction) => {
     await personOf(scope, id, transaction);
     await checkEntry(scope, id, body, transaction);
     const created = await StandingTax.create({ personId: id, ...columnsOf(body) }, { transaction });
@@ -46,7 +47,7 @@ export async function addStandingTax(scope: Scope, id: string, body: Entry): Pro
 }
 
 export async function changeStandingTax(scope: Scope, id: string, entryId: string, body: Entry): Promise<Record<string, never>> {
-  return scope.database.transaction(async (transaction) => {
+  return changing(scope, async (transaction) => {
     await personOf(scope, id, transaction);
     const entry = await StandingTax.findOne({ where: { id: entryId, personId: id }, transaction, lock: transaction.LOCK.UPDATE });
     if (!entry) throw notFound('exemption');

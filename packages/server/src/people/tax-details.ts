@@ -3,13 +3,14 @@ import { writtenDate } from '@woodruff/core';
 import { record } from '../audit/audit';
 import { factsChanged } from '../employers/facts-version';
 import { invalid, notFound } from '../errors';
+import { changing } from '../users/changing';
 import { packFor, type Scope } from '../users/scope';
 import { TaxDetails } from './models';
 import { personOf, unique } from './service';
 
 export async function addTaxDetails(scope: Scope, id: string, details: ParsedBodyOf<'addTaxDetails'>): Promise<{ id: string }> {
   const facts = parsedTax(scope, details.facts);
-  return scope.database.transaction(async (transaction) => {
+  return changing(scope, async (transaction) => {
     const person = await personOf(scope, id, transaction);
     const created = await unique(`There are already tax details from ${writtenDate(details.from)}. Choose another date.`, 'from', () =>
       TaxDetails.create({ personId: person.id, fromDate: details.from, facts }, { transaction }),
@@ -32,7 +33,7 @@ export async function correctTaxDetails(
   body: ParsedBodyOf<'correctTaxDetails'>,
 ): Promise<Record<string, never>> {
   const facts = parsedTax(scope, body.facts);
-  return scope.database.transaction(async (transaction) => {
+  return changing(scope, async (transaction) => {
     const person = await personOf(scope, id, transaction);
     const details = await TaxDetails.findOne({ where: { id: detailsId, personId: person.id }, transaction, lock: transaction.LOCK.UPDATE });
     if (!details) throw notFound('entry of tax details');

@@ -6,6 +6,7 @@ import { LEFT, RIGHT, SECOND_INK, Sheet } from '../documents/pdf';
 import { notFound, Refusal } from '../errors';
 import { theVault } from '../people/secrets';
 import { balancesOutOfStep } from '../pay-runs/posting';
+import { changing } from '../users/changing';
 import type { Scope } from '../users/scope';
 
 type Quarter = ParsedQueryOf<'quarterlyReturn'>;
@@ -225,7 +226,7 @@ export async function statementsCsv(scope: Scope, year: number): Promise<string>
 
 /** Makes the balances anew from the ledger: for use when they were found out of step. */
 export async function rebuildBalances(scope: Scope): Promise<void> {
-  await scope.database.transaction(async (transaction) => {
+  await changing(scope, async (transaction) => {
     await execute(scope.database, 'delete from balances where employer_id = :employer', { employer: scope.employer.id }, transaction);
     await execute(
       scope.database,

@@ -4,6 +4,7 @@ import { record } from '../audit/audit';
 import { execute, select, type Transaction } from '../database/connection';
 import { conflict, invalid, notFound } from '../errors';
 import { schedulesOf } from '../pay-runs/start';
+import { changing } from '../users/changing';
 import { holidaysOf, type Scope } from '../users/scope';
 import { timeRulesOf } from './rules';
 import { refuseLocked, saveSheets } from './service';
@@ -107,7 +108,7 @@ export async function answerTimeChange(
     throw invalid('Say why the change is declined: the employee reads it.', [
       { path: 'answer', expected: 'a reason of at least three letters' },
     ]);
-  return scope.database.transaction(async (transaction) => {
+  return changing(scope, async (transaction) => {
     const [change] = await select<TimeChange & { personId: string; scheduleId: string }>(
       scope.database,
       `select c.person_id as "personId", p.schedule_id as "scheduleId", ${CHANGE} from time_changes c join people p on p.id = c.person_id

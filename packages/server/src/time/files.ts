@@ -3,6 +3,7 @@ import { stringify } from 'csv-stringify/sync';
 import { invalid } from '../errors';
 import { readDate } from '../people/import/columns';
 import { readTable } from '../people/import/read-table';
+import { changing } from '../users/changing';
 import type { Scope } from '../users/scope';
 import { timeRulesOf } from './rules';
 import { itemsOfTime, jobsAt, timePage } from './page';
@@ -60,7 +61,7 @@ export async function importTime(scope: Scope, body: ParsedBodyOf<'importTime'>)
       `Nothing was entered: ${faults.length === 1 ? 'one cell is' : `${faults.length} cells are`} wrong. First: ${first.path}, expected ${first.expected}.`,
       faults.slice(0, 200),
     );
-  await scope.database.transaction(async (transaction) => {
+  await changing(scope, async (transaction) => {
     await refuseLocked(scope, schedule.id, period, transaction);
     await saveSheets(
       scope,

@@ -4,6 +4,7 @@ import { record } from '../audit/audit';
 import { execute, select, type Transaction } from '../database/connection';
 import { conflict, invalid } from '../errors';
 import { workOutAgain } from '../pay-runs/again';
+import { changing } from '../users/changing';
 import type { Scope } from '../users/scope';
 import { timeRulesOf } from './rules';
 import { periodAsked, sheetsOf, type Schedule, type Sheet } from './sheets';
@@ -11,7 +12,7 @@ import { periodAsked, sheetsOf, type Schedule, type Sheet } from './sheets';
 /** Saves sheets whole. An approved one is open again, and its payslip goes back to what holds without it. */
 export async function saveTime(scope: Scope, body: ParsedBodyOf<'saveTime'>): Promise<Record<string, never>> {
   const { schedule, period } = await periodAsked(scope, body);
-  return scope.database.transaction(async (transaction) => {
+  return changing(scope, async (transaction) => {
     await refuseLocked(scope, schedule.id, period, transaction);
     await saveSheets(scope, schedule, period, body.sheets, transaction);
     return {};
@@ -114,7 +115,7 @@ export async function setTimeState(scope: Scope, body: ParsedBodyOf<'setTimeStat
     throw invalid('Say why the sheet is returned, so that it can be mended.', [
       { path: 'comment', expected: 'a comment of at least three letters' },
     ]);
-  return scope.database.transaction(async (transaction) => {
+  return changing(scope, async (transaction) => {
     await refuseLocked(scope, schedule.id, period, transaction);
     const changed = (await execute(
       scope.database,
@@ -183,7 +184,7 @@ export async function refuseLocked(scope: Scope, scheduleId: string, period: Pay
 
 export async function lockTime(scope: Scope, body: ParsedBodyOf<'lockTime'>): Promise<Record<string, never>> {
   const { schedule, period } = await periodAsked(scope, body);
-  return scope.database.transaction(async (transaction) => {
+  return changing(scope, async (transaction) => {
     const [open] = await select<{ name: string; people: number }>(
       scope.database,
       `select min(p.given_name || ' ' || p.family_name) as name, count(*) as people from timesheets s join people p on p.id = s.person_id
@@ -209,7 +210,7 @@ export async function lockTime(scope: Scope, body: ParsedBodyOf<'lockTime'>): Pr
 
 export async function unlockTime(scope: Scope, body: ParsedBodyOf<'unlockTime'>): Promise<Record<string, never>> {
   const { schedule, period } = await periodAsked(scope, body);
-  return scope.database.transaction(async (transaction) => {
+  return changing(scope, async (transaction) => {
     await execute(
       scope.database,
       'delete from time_locks where schedule_id = :schedule and period_from = :from',

@@ -3,6 +3,7 @@ import { record } from '../../audit/audit';
 import { execute, select, type Transaction } from '../../database/connection';
 import { factsChanged } from '../../employers/facts-version';
 import { invalid } from '../../errors';
+import { changing } from '../../users/changing';
 import type { Scope } from '../../users/scope';
 import { choicesOf, columnsOf, headingKey, matched, type Column } from './columns';
 import { savePortion } from './on-file';
@@ -27,7 +28,7 @@ export function importPeople(scope: Scope, body: ParsedBodyOf<'importPeople'>): 
       );
     const changed = wanted.filter((person) => person.isNew || person.changes.length);
     tell(0, changed.length);
-    await scope.database.transaction(async (transaction) => {
+    await changing(scope, async (transaction) => {
       // Rows in portions, so that the progress can be followed; one transaction all the same.
       for (let start = 0; start < changed.length; start += 500) {
         const portion = changed.slice(start, start + 500);

@@ -1,7 +1,8 @@
 import type { AnswerOf, ImportCheck, ParsedBodyOf } from '@woodruff/contract';
 import { Exact, isDate, writtenDate, type PayslipInput } from '@woodruff/core';
-import { select, takenBack, type Transaction } from '../../database/connection';
+import { select, type Transaction } from '../../database/connection';
 import { invalid } from '../../errors';
+import { changing, lookedAt } from '../../users/changing';
 import type { Scope } from '../../users/scope';
 import { enterableCodes, postEntries, type OpeningEntry } from '../opening';
 import { matched, readDate, type Column } from './columns';
@@ -27,7 +28,7 @@ const SHOWN = 500;
 /** What importing a file of opening balances would do: it is really done, and taken back with its transaction. */
 export async function checkOpenings(scope: Scope, body: ParsedBodyOf<'checkOpenings'>): Promise<ImportCheck> {
   const read = await readFile(scope, body);
-  await takenBack(scope.database, (transaction) => postAll(scope, read, body.acceptDifferences, transaction));
+  await lookedAt(scope, (transaction) => postAll(scope, read, body.acceptDifferences, transaction));
   return read.check;
 }
 
@@ -36,7 +37,7 @@ export function importOpenings(scope: Scope, body: ParsedBodyOf<'importOpenings'
   return underWay(scope, async (tell) => {
     const read = await readFile(scope, body);
     const { check } = read;
-    await scope.database.transaction(async (transaction) => {
+    await changing(scope, async (transaction) => {
       await postAll(scope, read, body.acceptDifferences, transaction, tell);
       if (check.problemCount)
         throw invalid(

@@ -147,7 +147,8 @@ export class PayslipPayment {
 
   protected again(): void {
     this.problem.set(null);
-    this.api.call('payAgain', { path: { id: this.payslip().id }, body: { method: this.method, reason: this.reason } }).subscribe({
+    const stops = this.payment()?.made.find((made) => made.stopped === null)?.id;
+    this.api.call('payAgain', { path: { id: this.payslip().id }, body: { method: this.method, reason: this.reason, ...(stops ? { stops } : {}) } }).subscribe({
       next: (payment) => {
         this.payment.set(payment);
         this.open.set(false);
