@@ -9,6 +9,7 @@ await build({
   entryPoints: {
     main: 'src/main.ts',
     'calculation-worker': 'src/jobs/calculation-worker.ts',
+    'heavy-worker': 'src/jobs/heavy-worker.ts',
     'load-demo': '../../demo/load.ts',
     bench: '../../bench/run.ts',
   },

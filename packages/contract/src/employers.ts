@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { addressSchema } from './people';
 import { ROLES } from './session';
 import { timeSettingsSchema } from './time';
-import { id, isoDate, name } from './values';
+import { id, isoDate, name, version } from './values';
 
 const text = z.string().trim().max(120);
 const account = z.string().trim().max(20);
@@ -67,7 +67,7 @@ export const setUpSchema = z.object({
   id,
   name: z.string(),
   facts: employerFactsSchema,
-  version: z.number().int(),
+  version: version,
   hasLogo: z.boolean(),
   bank: z.object({ name: z.string(), routing: z.string(), shown: z.string() }).nullable(),
   schedules: z.array(scheduleSchema.extend({ id, people: z.number().int(), runs: z.number().int() })),
@@ -87,7 +87,7 @@ export type SetUp = z.infer<typeof setUpSchema>;
 
 export const renamesSchema = z.record(z.string(), z.string()).default({});
 export const setUpChangeSchema = z.object({
-  version: z.number().int(),
+  version: version,
   name,
   facts: employerFactsSchema,
   /** Old names to new ones; people follow. */

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { decimal, fineAmount, hours, id, isoDate, name } from './values';
+import { decimal, fineAmount, hours, id, isoDate, name, version } from './values';
 
 const account = z.string().trim().max(20).default('');
 
@@ -26,7 +26,7 @@ export type GroupDefaults = z.infer<typeof groupDefaultsSchema>;
 export const groupSchema = z.object({
   id,
   name: z.string(),
-  version: z.number().int(),
+  version: version,
   defaults: groupDefaultsSchema,
   members: z.array(z.object({ personId: id, name: z.string(), /** What is not as the group has it. */ own: z.array(z.string()) })),
 });
@@ -34,7 +34,7 @@ export type Group = z.infer<typeof groupSchema>;
 
 export const newGroupSchema = z.object({ name, defaults: groupDefaultsSchema });
 export const groupChangeSchema = newGroupSchema.extend({
-  version: z.number().int(),
+  version: version,
   /** From which day its people follow; absent when the change is for those who join later only. */
   passOnFrom: isoDate.nullish(),
 });

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { code, id, isoDate, minor, name } from './values';
+import { code, id, isoDate, minor, name, version, sentFile } from './values';
 
 const someHours = z.string().regex(/^\d{1,4}(\.\d{1,4})?$/, 'hours such as 4.62');
 const itemCode = z.string().max(40).optional();
@@ -68,7 +68,7 @@ export const leaveRequestSchema = z.object({
   note: z.string(),
   state: z.enum(LEAVE_STATES),
   comment: z.string(),
-  version: z.number().int(),
+  version: version,
   /** Days of it that a posted payslip has taken. */
   taken: z.number().int(),
   by: z.string(),
@@ -99,7 +99,7 @@ export const leaveCheckSchema = z.object({
 export type LeaveCheck = z.infer<typeof leaveCheckSchema>;
 export const leaveDecisionSchema = z.object({
   state: z.enum(['approved', 'declined', 'withdrawn']),
-  version: z.number().int(),
+  version: version,
   comment: z.string().trim().max(300).default(''),
 });
 
@@ -157,9 +157,7 @@ export const personLeaveSchema = z.object({
 export type PersonLeave = z.infer<typeof personLeaveSchema>;
 
 /** A file of balances of leave as they are on a day, in the columns in which they go out: person, plan, balance_hours. */
-export const leaveBalancesFileSchema = z.object({
-  name: z.string().min(1).max(200),
-  content: z.string().min(1).max(4_000_000),
+export const leaveBalancesFileSchema = sentFile.extend({
   /** The day on which they are so. */
   date: isoDate,
 });

@@ -1,9 +1,9 @@
 import { z } from 'zod';
 import { payItemSchema } from './payslip-input';
-import { decimal, fineAmount, id, isoDate, minor } from './values';
+import { decimal, fineAmount, id, isoDate, minor, version } from './values';
 import { workingSchema } from './workings';
 
-export const payItemRowSchema = payItemSchema.extend({ id, version: z.number().int(), retired: z.boolean(), held: z.number().int() });
+export const payItemRowSchema = payItemSchema.extend({ id, version: version, retired: z.boolean(), held: z.number().int() });
 export type PayItemRow = z.infer<typeof payItemRowSchema>;
 
 export const payItemPageSchema = payItemRowSchema.extend({

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { workingSchema } from './workings';
-import { quantity, id, isoDate, minor, signedAmount } from './values';
+import { quantity, id, isoDate, minor, signedAmount, version } from './values';
 
 export const RUN_STATES = ['calculating', 'open', 'submitted', 'approved', 'withdrawn'] as const;
 export const totalsSchema = z.object({
@@ -33,7 +33,7 @@ export const runSchema = z.object({
   /** What the approver wrote when sending it back. */
   sentBack: z.string().nullable(),
   approvedAt: z.string().nullable(),
-  version: z.number().int(),
+  version: version,
 });
 export type Run = z.infer<typeof runSchema>;
 
@@ -102,7 +102,7 @@ export const sheetRowSchema = z.object({
   code: z.string(),
   department: z.string(),
   included: z.boolean(),
-  version: z.number().int(),
+  version: version,
   hourly: z.boolean(),
   /** Series of the hourly rates in force beside the primary one: "2", "3" … */
   rates: z.array(z.string()),
@@ -150,12 +150,12 @@ export const sheetSchema = z.object({
 });
 export type Sheet = z.infer<typeof sheetSchema>;
 
-export const payslipChangeSchema = z.object({ version: z.number().int(), included: z.boolean().optional(), edits: editsSchema.optional() });
+export const payslipChangeSchema = z.object({ version: version, included: z.boolean().optional(), edits: editsSchema.optional() });
 /**
  * What one edit changed, at a cost that does not grow with the number of people; the run's totals are asked for after it.
  * `points`: those of the payslip and of the run as a whole, and those about limits of zero; the others stand.
  */
-export const changedSchema = z.object({ row: sheetRowSchema, runVersion: z.number().int(), points: z.array(pointSchema) });
+export const changedSchema = z.object({ row: sheetRowSchema, runVersion: version, points: z.array(pointSchema) });
 export type Changed = z.infer<typeof changedSchema>;
 
 export const causeSchema = z.object({ group: z.string(), sentences: z.array(z.string()), share: minor });
@@ -167,7 +167,7 @@ export const payslipSchema = z.object({
   name: z.string(),
   state: z.enum(['draft', 'posted', 'reversed', 'reversal']),
   included: z.boolean(),
-  version: z.number().int(),
+  version: version,
   payDate: isoDate,
   from: isoDate,
   to: isoDate,

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { code, decimal, fineAmount, hours, id, isoDate, minor, name, signedAmount } from './values';
+import { code, decimal, fineAmount, hours, id, isoDate, minor, name, signedAmount, version, sentFile } from './values';
 import { limitsSchema, orderFactsSchema } from './payslip-input';
 import { workingSchema } from './workings';
 
@@ -47,7 +47,7 @@ export const newPersonSchema = personFactsSchema.extend({ groupId: id.nullish() 
 
 /** Facts as they are from a day on; without one they count from today. A day to come waits until it is there. */
 export const personChangeSchema = z.object({
-  version: z.number().int(),
+  version: version,
   facts: personFactsSchema,
   from: isoDate.nullish(),
   reason: z.string().max(120).nullish(),
@@ -159,7 +159,7 @@ export type PersonRow = z.infer<typeof personRowSchema>;
 
 export const personSchema = z.object({
   id,
-  version: z.number().int(),
+  version: version,
   facts: personFactsSchema,
   /** `tax`: what a certificate that is entered first begins with. */
   group: z.object({ id, name: z.string(), tax: z.record(z.string(), z.string()) }).nullable(),
@@ -199,9 +199,7 @@ export const personSchema = z.object({
   positions: z.array(positionSchema.extend({ id, rateLabel: z.string().nullable() })),
   rates: z.array(rateSchema.extend({ id, series: z.string(), yearly: z.string().nullable() })),
   taxDetails: z.array(taxDetailsSchema.extend({ id })),
-  items: z.array(
-    personItemSchema.extend({ id, version: z.number().int(), code: z.string(), name: z.string(), kind: z.string(), taken: minor }),
-  ),
+  items: z.array(personItemSchema.extend({ id, version: version, code: z.string(), name: z.string(), kind: z.string(), taken: minor })),
   /** What is left of the limits of recurring items. */
   limitsLeft: z.array(z.object({ item: z.string(), limit: z.enum(['year', 'in-all', 'law']), label: z.string(), of: minor, left: minor })),
   missing: z.array(z.object({ sentence: z.string(), part: z.string() })),
@@ -231,11 +229,7 @@ export const secretSchema = z.object({
 });
 
 /** A file of people, CSV or XLSX, as base64; `columns` says for each heading what it holds, where the match is changed by hand. */
-export const importSchema = z.object({
-  name: z.string().min(1).max(200),
-  content: z.string().min(1).max(40_000_000),
-  columns: z.array(z.string().nullable()).optional(),
-});
+export const importSchema = sentFile.extend({ columns: z.array(z.string().nullable()).optional() });
 /** A file of what an earlier system paid: one row for each person and day. */
 export const openingImportSchema = importSchema.extend({ acceptDifferences: z.boolean().default(false) });
 export const importCheckSchema = z.object({

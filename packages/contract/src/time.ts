@@ -1,6 +1,6 @@
 import { CLOCK_STEPS } from '@woodruff/core';
 import { z } from 'zod';
-import { id, isoDate, name } from './values';
+import { id, isoDate, name, version, sentFile } from './values';
 import { workingSchema } from './workings';
 
 const clock = z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/, 'a time such as 07:30');
@@ -113,7 +113,7 @@ export const timeRowSchema = z.object({
   rates: z.array(z.object({ id: z.string(), label: z.string() })),
   state: z.enum(TIME_STATES),
   comment: z.string(),
-  version: z.number().int(),
+  version: version,
   lines: z.array(timeLineSchema.safeExtend({ hours: z.string() })),
   /** Approved leave of the period. */
   leave: z.array(z.object({ date: isoDate, hours: z.string(), plan: z.string() })),
@@ -152,7 +152,7 @@ export const timesheetSchema = z.object({
   scheduleId: id,
   from: isoDate,
   sheets: z
-    .array(z.object({ personId: id, version: z.number().int(), lines: z.array(timeLineSchema).max(200) }))
+    .array(z.object({ personId: id, version: version, lines: z.array(timeLineSchema).max(200) }))
     .min(1)
     .max(2000),
 });
@@ -163,9 +163,4 @@ export const timeStateSchema = z.object({
   state: z.enum(['submitted', 'approved', 'returned', 'open']),
   comment: z.string().max(300).default(''),
 });
-export const timeImportSchema = z.object({
-  scheduleId: id,
-  from: isoDate,
-  name: z.string().min(1).max(200),
-  content: z.string().min(1).max(4_000_000),
-});
+export const timeImportSchema = sentFile.extend({ scheduleId: id, from: isoDate });

@@ -1,6 +1,7 @@
 export * from './money/exact';
 export * from './money/roundings';
 export * from './money/amounts';
+export * from './money/typed-number';
 export * from './calendar/dates';
 export * from './calendar/schedules';
 export * from './working/working';

@@ -34,6 +34,7 @@ export const employersEndpoints = {
   setBank: { method: 'put', path: `${at}/bank`, needs: 'administer', summary: 'The account that pays', body: bankSchema, answer: nothing },
   setLogo: {
     method: 'put',
+    takesFile: true,
     path: `${at}/logo`,
     needs: 'administer',
     summary: 'The logo on payslips and forms, PNG or JPEG',

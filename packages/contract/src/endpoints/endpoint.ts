@@ -16,6 +16,8 @@ export interface Endpoint {
   answer?: z.ZodType;
   /** With `?rehearse=true` nothing is saved, and the answer is what the change would do to the open runs: to everybody's payslips, or to those of the person of the path. */
   rehearsable?: 'everybody' | 'the-person';
+  /** What is sent carries a file, and may be as large as one. */
+  takesFile?: true;
   /** Media type of answers that are files. */
   file?: string;
 }

@@ -23,7 +23,7 @@ export const leaveEndpoints = {
     query: z.object({
       month: z
         .string()
-        .regex(/^\d{4}-\d{2}$/, 'a month such as 2026-11')
+        .regex(/^(19|20|21)\d{2}-(0[1-9]|1[0-2])$/, 'a month such as 2026-11')
         .optional(),
     }),
     answer: leavePageSchema,
@@ -96,6 +96,7 @@ export const leaveEndpoints = {
   },
   checkLeaveBalances: {
     method: 'post',
+    takesFile: true,
     looks: true,
     path: `${at}/leave/balances/check`,
     needs: 'prepare',
@@ -105,6 +106,7 @@ export const leaveEndpoints = {
   },
   importLeaveBalances: {
     method: 'post',
+    takesFile: true,
     path: `${at}/leave/balances`,
     needs: 'approve',
     summary: 'Balances of leave from a file, posted as adjustments without payment; all or none, and the same file again changes nothing',

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { sentFile } from '../values';
 import {
   backPayAskSchema,
   backPaySchema,
@@ -30,11 +31,12 @@ export const oneOffsEndpoints = {
   },
   readOneOffs: {
     method: 'post',
+    takesFile: true,
     looks: true,
     path: `${at}/one-offs/read`,
     needs: 'prepare',
     summary: 'Reads a file of one-offs for looking at; nothing is saved',
-    body: z.object({ name: z.string().min(1).max(200), content: z.string().min(1).max(2_000_000) }),
+    body: sentFile,
     answer: oneOffFileSchema,
   },
   changeOneOff: {

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { version } from '../values';
 import { holdersChangeSchema, itemChoicesSchema, payItemPageSchema, payItemRowSchema, readyItemsSchema } from '../pay-items';
 import { payItemSchema } from '../payslip-input';
 import { at, made, nothing, type Endpoint } from './endpoint';
@@ -21,7 +22,7 @@ export const payItemsEndpoints = {
     needs: 'prepare',
     rehearsable: 'everybody',
     summary: 'Change a pay item',
-    body: z.object({ version: z.number().int(), item: payItemSchema }),
+    body: z.object({ version: version, item: payItemSchema }),
     answer: nothing,
   },
   changeHolders: {

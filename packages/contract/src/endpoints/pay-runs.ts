@@ -14,7 +14,7 @@ import {
 import { behindRunSchema, reviewSchema } from '../review';
 import { deliverySchema, outboxSchema, reportToSchema } from '../mail';
 import { recalculationSchema } from '../effect';
-import { id, isoDate, signedAmount } from '../values';
+import { id, isoDate, signedAmount, version } from '../values';
 import { at, made, nothing, reason, type Endpoint } from './endpoint';
 
 /** Of runs and their payslips. */
@@ -49,7 +49,7 @@ export const payRunsEndpoints = {
     path: `${at}/pay-runs/:id/submit`,
     needs: 'prepare',
     summary: 'Submit a run for approval: from then on it is not edited',
-    body: z.object({ version: z.number().int() }),
+    body: z.object({ version: version }),
     answer: nothing,
   },
   sendBackRun: {
@@ -124,6 +124,7 @@ export const payRunsEndpoints = {
   },
   importHours: {
     method: 'post',
+    takesFile: true,
     path: `${at}/pay-runs/:id/hours`,
     needs: 'prepare',
     summary: 'Hours from a CSV file (docs/formats.md): all rows or none',
@@ -166,7 +167,7 @@ export const payRunsEndpoints = {
     path: `${at}/pay-runs/:id/approve`,
     needs: 'approve',
     summary: 'Approve and post; idempotent by Idempotency-Key',
-    body: z.object({ version: z.number().int() }),
+    body: z.object({ version: version }),
     answer: runSchema,
   },
   register: { method: 'get', path: `${at}/pay-runs/:id/register.csv`, needs: 'read', summary: 'The register as CSV', file: 'text/csv' },

@@ -23,7 +23,7 @@ import {
   taxPreviewSchema,
 } from '../people';
 import { finalPaySchema, leavingSchema, leavingViewSchema, noticePaySchema } from '../leaving';
-import { id, isoDate } from '../values';
+import { id, isoDate, version } from '../values';
 import { at, made, nothing, reason, type Endpoint } from './endpoint';
 
 /** Of people: their record, files of people, leaving. */
@@ -39,6 +39,7 @@ export const peopleEndpoints = {
   },
   checkImport: {
     method: 'post',
+    takesFile: true,
     looks: true,
     path: `${at}/people/import/check`,
     needs: 'prepare',
@@ -48,6 +49,7 @@ export const peopleEndpoints = {
   },
   importPeople: {
     method: 'post',
+    takesFile: true,
     path: `${at}/people/import`,
     needs: 'prepare',
     summary: 'Import a file of people (docs/formats.md): all of it or nothing',
@@ -56,6 +58,7 @@ export const peopleEndpoints = {
   },
   checkOpenings: {
     method: 'post',
+    takesFile: true,
     looks: true,
     path: `${at}/people/opening/check`,
     needs: 'prepare',
@@ -65,6 +68,7 @@ export const peopleEndpoints = {
   },
   importOpenings: {
     method: 'post',
+    takesFile: true,
     path: `${at}/people/opening`,
     needs: 'prepare',
     summary: 'Import what an earlier system paid (docs/formats.md): all of it or nothing',
@@ -283,7 +287,7 @@ export const peopleEndpoints = {
     needs: 'prepare',
     rehearsable: 'the-person',
     summary: 'Change a recurring item',
-    body: personItemSchema.extend({ version: z.number().int() }),
+    body: personItemSchema.extend({ version: version }),
     answer: nothing,
   },
   setPayment: {

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { behindSchema, returnSchema, yearEndSchema } from '../filings';
-import { id, isoDate } from '../values';
+import { id, isoDate, year } from '../values';
 import { at, type Endpoint } from './endpoint';
 
 /** Of returns and year end. */
@@ -10,7 +10,7 @@ export const returnsEndpoints = {
     path: `${at}/returns/quarterly`,
     needs: 'read',
     summary: "The quarter's federal return",
-    query: z.object({ year: z.coerce.number().int(), quarter: z.coerce.number().int().min(1).max(4) }),
+    query: z.object({ year, quarter: z.coerce.number().int().min(1).max(4) }),
     answer: returnSchema,
   },
   quarterlyPdf: {
@@ -18,7 +18,7 @@ export const returnsEndpoints = {
     path: `${at}/returns/quarterly.pdf`,
     needs: 'read',
     summary: 'The same as PDF',
-    query: z.object({ year: z.coerce.number().int(), quarter: z.coerce.number().int().min(1).max(4) }),
+    query: z.object({ year, quarter: z.coerce.number().int().min(1).max(4) }),
     file: 'application/pdf',
   },
   behind: {

@@ -32,6 +32,7 @@ export const timeEndpoints = {
   },
   importTime: {
     method: 'post',
+    takesFile: true,
     path: `${at}/time/import`,
     needs: 'prepare',
     summary: 'Time from a file (docs/formats.md): all rows or none',

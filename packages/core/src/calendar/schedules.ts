@@ -57,8 +57,12 @@ export function periodOf(schedule: PaySchedule, date: IsoDate, isHoliday: IsHoli
 export const nextPeriod = (schedule: PaySchedule, period: PayPeriod, isHoliday: IsHoliday): PayPeriod =>
   periodOf(schedule, addDays(period.to, 1), isHoliday);
 
+/** So many days of periods are looked at once: some years. */
+const LONGEST_RANGE = 4400;
+
 /** All periods paid within a range of dates, earliest first. */
 export function periodsPaidWithin(schedule: PaySchedule, from: IsoDate, to: IsoDate, isHoliday: IsHoliday): PayPeriod[] {
+  if (daysBetween(from, to) > LONGEST_RANGE) throw new RangeError(`periods are looked at for at most ${LONGEST_RANGE} days`);
   const periods: PayPeriod[] = [];
   // A pay date lies at most its offset and a run of holidays away from its period.
   let period = periodOf(schedule, addDays(from, -Math.abs(schedule.payDateOffset) - 45), isHoliday);

@@ -158,10 +158,7 @@ export class Deductions {
       .less('Taken', taken)
       .less('Carried before', carriedBefore)
       .done();
-    this.draft.post(
-      { ...figure, amount: carriedNow.minus(carriedBefore) },
-      { code: `carried:${entry.item.code}`, kind: 'carried', label },
-    );
+    this.draft.post({ ...figure, amount: carriedNow.minus(carriedBefore) }, { code: `carried:${entry.item.code}`, kind: 'carried', label });
   }
 }
 

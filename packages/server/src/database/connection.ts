@@ -18,7 +18,7 @@ Sequelize.useCLS({
   run: (work: (here: Map<string, unknown>) => unknown) => context.run(new Map(context.getStore()), () => work(context.getStore()!)),
   get: (key: string) => context.getStore()?.get(key),
   set: (key: string, value: unknown) => context.getStore()?.set(key, value),
-  bind: <F extends (...all: never[]) => unknown>(work: F): F => AsyncLocalStorage.bind(work) as F,
+  bind: (work: () => unknown) => AsyncLocalStorage.bind(work),
 });
 
 export const currentTransaction = (): Transaction | undefined => context.getStore()?.get('transaction') as Transaction | undefined;

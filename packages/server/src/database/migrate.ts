@@ -20,6 +20,7 @@ import { orderOfOneOffs } from './migrations/0019-order-of-one-offs';
 import { leavingsAsEntered } from './migrations/0020-leavings-as-entered';
 import { runSummaryByMail } from './migrations/0021-run-summary-by-mail';
 import { twoAtOnce } from './migrations/0022-two-at-once';
+import { postingInSets } from './migrations/0023-posting-in-sets';
 import { corrections } from './migrations/0010-corrections';
 import { peopleWhole } from './migrations/0005-people-whole';
 
@@ -46,6 +47,7 @@ const MIGRATIONS = [
   { name: '0020-leavings-as-entered', sql: leavingsAsEntered },
   { name: '0021-run-summary-by-mail', sql: runSummaryByMail },
   { name: '0022-two-at-once', sql: twoAtOnce },
+  { name: '0023-posting-in-sets', sql: postingInSets },
 ];
 
 /** Brings the database to the newest schema, each migration in a transaction of its own. Forward only. */

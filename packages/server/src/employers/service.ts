@@ -182,10 +182,13 @@ export async function timeline(scope: Scope, from: string, to: string): Promise<
   const rows: Timeline['rows'] = [];
   for (const schedule of await schedulesOf(scope)) {
     const periods: Timeline['rows'][number]['periods'] = [];
+    const counts = new Map<number, number>();
     for (let period = periodOf(schedule, from, holiday); period.from <= to; period = nextPeriod(schedule, period, holiday)) {
       const run = runs.find((candidate) => candidate.scheduleId === schedule.id && candidate.from === period.from);
       // A year with one pay date more than usual is flagged on its last one.
-      const count = payDatesInYear(schedule, yearOf(period.payDate), holiday);
+      const year = yearOf(period.payDate);
+      const count = counts.get(year) ?? payDatesInYear(schedule, year, holiday);
+      counts.set(year, count);
       const next = nextPeriod(schedule, period, holiday);
       const extra = extraPayDates(schedule, count) > 0 && yearOf(next.payDate) > yearOf(period.payDate);
       periods.push({ ...period, runId: run?.id ?? null, state: !run ? 'none' : run.state === 'approved' ? 'approved' : 'open', extra });

@@ -79,9 +79,7 @@ export function createApp({ environment, database, pool, jobs, logger }: Parts):
     response.set('cache-control', 'no-store');
     next();
   });
-  // Files of people are larger than anything typed.
-  api.use(/\/people\/(import|opening)|\/logo/, express.json({ limit: '40mb' }));
-  api.use(express.json({ limit: '2mb' }), sessions(pool, environment), csrfProtection);
+  api.use(sessions(pool, environment), csrfProtection);
   api.post(
     '/session',
     rateLimit({
@@ -140,26 +138,50 @@ function problemOf(error: unknown): ProblemDetail {
   if (error instanceof CannotCompute)
     return { type: `/problems/${error.code}`, title: error.message, status: 422, detail: error.message, code: error.code };
   const status = (error as { status?: unknown }).status;
-  if (status === 400 || status === 413)
-    return {
-      type: '/problems/unreadable',
-      title: 'What was sent could not be read.',
-      status,
-      detail: 'What was sent could not be read. Load the page again and repeat what you did.',
-      code: 'unreadable',
-    };
+  if (status === 413)
+    return problem(413, 'too-large', 'This is larger than what is taken here. Send it in parts, for example a file with fewer rows.');
+  if (status === 400 || status === 415)
+    return problem(status, 'unreadable', 'What was sent could not be read. Load the page again and repeat what you did.');
+  const refused = refusedByDatabase(error);
+  if (refused) return refused;
   if (isConnectionError(error)) {
-    const sentence = 'The database does not answer. Nothing was changed. Try again in a minute; if it stays, tell your administrator.';
-    return { type: '/problems/database', title: sentence, status: 503, detail: sentence, code: 'database' };
+    return problem(
+      503,
+      'database',
+      'The database does not answer. Nothing was changed. Try again in a minute; if it stays, tell your administrator.',
+    );
   }
-  return {
-    type: '/problems/unexpected',
-    title: 'Something went wrong on the server.',
-    status: 500,
-    detail:
-      'Something went wrong on the server, and nothing was changed. Try again; if it happens again, tell your administrator when it was.',
-    code: 'unexpected',
-  };
+  return problem(
+    500,
+    'unexpected',
+    'Something went wrong on the server, and nothing was changed. Try again; if it happens again, tell your administrator when it was.',
+  );
+}
+
+const problem = (status: number, code: string, sentence: string): ProblemDetail => ({
+  type: `/problems/${code}`,
+  title: sentence,
+  status,
+  detail: sentence,
+  code,
+});
+
+/** What the database holds to itself, where a service did not say it first. */
+function refusedByDatabase(error: unknown): ProblemDetail | undefined {
+  const state = (error as { original?: { code?: string } }).original?.code ?? '';
+  if (state === '23505')
+    return problem(409, 'exists-already', 'This exists already. Load the page again to see it; nothing was saved twice.');
+  if (state === '23503')
+    return problem(
+      409,
+      'gone',
+      'Something that this belongs to is not there any more, or is still needed. Load the page again; nothing was changed.',
+    );
+  if (state === '23514')
+    return problem(422, 'invalid', 'This goes beyond what is possible here. Nothing was changed; look at the amounts and dates again.');
+  // Numbers that do not fit, texts that cannot be stored, days that do not exist.
+  if (/^22/.test(state)) return problem(422, 'invalid', 'A value is larger than can be kept, or cannot be stored. Nothing was changed.');
+  return undefined;
 }
 
 const isConnectionError = (error: unknown): boolean =>

@@ -1,5 +1,13 @@
-import { endpoints, type AnswerOf, type Endpoint, type EndpointName, type ParsedBodyOf, type ParsedQueryOf } from '@woodruff/contract';
-import type { Request, Response, Router } from 'express';
+import {
+  boundCrossed,
+  endpoints,
+  type AnswerOf,
+  type Endpoint,
+  type EndpointName,
+  type ParsedBodyOf,
+  type ParsedQueryOf,
+} from '@woodruff/contract';
+import { json, type Request, type Response, type Router } from 'express';
 import { z } from 'zod';
 import type { Database } from '../database/connection';
 import { invalid, notFound, Refusal } from '../errors';
@@ -22,6 +30,16 @@ export interface Call<N extends EndpointName> {
 
 export type Handle = <N extends EndpointName>(name: N, handler: (call: Call<N>) => Promise<AnswerOf<N>>) => void;
 
+/** Bodies are read when it is known who sends them, and no further than their endpoint takes. */
+const READ = { file: json({ limit: '45mb' }), typed: json({ limit: '2mb' }), signingIn: json({ limit: '10kb' }) };
+
+const read = ({ takesFile, needs }: Endpoint, request: Request, response: Response): Promise<void> =>
+  new Promise((resolve, reject) =>
+    READ[takesFile ? 'file' : needs === 'nobody' ? 'signingIn' : 'typed'](request, response, (error?: unknown) =>
+      error ? reject(error instanceof Error ? error : new Error('unreadable')) : resolve(),
+    ),
+  );
+
 /** Whether what an endpoint is called for is saved. */
 const saves = ({ method, looks }: Endpoint): boolean => method !== 'get' && !looks;
 
@@ -34,6 +52,7 @@ export function handlerFor(router: Router, database: Database): Handle {
     const endpoint: Endpoint = endpoints[name];
     router[endpoint.method](endpoint.path, async (request: Request, response: Response) => {
       const scope = endpoint.needs === 'nobody' ? undefined : await authorize(endpoint, request, database);
+      if (endpoint.body) await read(endpoint, request, response);
       const call = {
         body: parsed(endpoint.body, request.body) as never,
         query: parsed(endpoint.query, request.query) as never,
@@ -92,6 +111,8 @@ function pathPart(request: Request, name: string): string {
 
 function parsed(schema: z.ZodType | undefined, value: unknown): unknown {
   if (!schema) return undefined;
+  const crossed = boundCrossed(value);
+  if (crossed) throw invalid(`${crossed.path || 'What was sent'}: expected ${crossed.expected}.`, [crossed]);
   const result = schema.safeParse(value ?? {});
   if (result.success) return result.data;
   const fields = result.error.issues.map((issue) => ({ path: issue.path.join('.'), expected: issue.message }));

@@ -1,5 +1,7 @@
-import { computePayslip } from '@woodruff/core';
-import { prepared, type PersonFacts, type RunFacts } from '../pay-runs/payslip-input';
+import type { Effect } from '@woodruff/contract';
+import { computePayslip, type Payslip } from '@woodruff/core';
+import { effectOn, type Outcome } from '../pay-runs/effect';
+import { inputOf, prepared, type PersonFacts, type RunFacts } from '../pay-runs/payslip-input';
 import { resultRow, summaryOf } from '../pay-runs/result';
 
 export interface CalculationBatch {
@@ -8,8 +10,8 @@ export interface CalculationBatch {
   people: PersonFacts[];
 }
 
-/** Works out a batch of payslips on a thread of its own; gives rows ready for COPY. */
-export default function calculate({ runId, facts, people }: CalculationBatch): string {
+/** Calculates a batch of payslips on a thread of its own; gives rows ready for COPY. */
+export function calculate({ runId, facts, people }: CalculationBatch): string {
   return people
     .map((person) => {
       const { input, text, hours } = prepared(facts, person);
@@ -18,3 +20,22 @@ export default function calculate({ runId, facts, people }: CalculationBatch): s
     })
     .join('');
 }
+
+export interface Comparison {
+  before: { facts: RunFacts; people: PersonFacts[] };
+  after: { facts: RunFacts; people: PersonFacts[] };
+}
+
+/** What is other for each of the people after: only payslips whose input differs are calculated. */
+export function compare({ before, after }: Comparison): (Effect['people'][number] | null)[] {
+  const earlier = new Map(before.people.map((person) => [person.payslipId, person]));
+  return after.people.map((person) => {
+    const now = inputOf(after.facts, person);
+    const known = earlier.get(person.payslipId);
+    const was = known ? inputOf(before.facts, known) : now;
+    if (JSON.stringify(was) === JSON.stringify(now)) return null;
+    return effectOn(person.name, outcomeOf(computePayslip(was)), outcomeOf(computePayslip(now)));
+  });
+}
+
+const outcomeOf = ({ totals, problems }: Payslip): Outcome => ({ net: totals.net, employerCost: totals.employerCost, problems });

@@ -1,9 +1,9 @@
 import type { LeaveBalancesRead, ParsedBodyOf } from '@woodruff/contract';
-import { Exact, leaveCode } from '@woodruff/core';
+import { Exact, leaveCode, typedNumber } from '@woodruff/core';
 import { select } from '../database/connection';
 import { invalid } from '../errors';
 import { adjustBalances } from '../pay-runs/adjustments';
-import { readTable } from '../people/import/read-table';
+import { readTable } from '../files/table';
 import { changing } from '../users/changing';
 import type { Scope } from '../users/scope';
 
@@ -48,8 +48,8 @@ export async function importLeaveBalances(scope: Scope, body: ParsedBodyOf<'impo
   });
 }
 
-async function readFile(scope: Scope, { name, content }: ParsedBodyOf<'checkLeaveBalances'>): Promise<ReadFile> {
-  const table = await readTable(name, Buffer.from(content, 'base64'));
+async function readFile(scope: Scope, file: ParsedBodyOf<'checkLeaveBalances'>): Promise<ReadFile> {
+  const table = await readTable(file);
   const headings = table.headings.map((heading) => heading.toLowerCase());
   const at = (column: Column): number => headings.findIndex((heading) => (HEADINGS[column] as readonly string[]).includes(heading));
   const columns = { person: at('person'), plan: at('plan'), hours: at('hours') };
@@ -68,7 +68,7 @@ async function readFile(scope: Scope, { name, content }: ParsedBodyOf<'checkLeav
     };
     const [person, plan] = [cell('person').toLowerCase(), cell('plan').toLowerCase()];
     const member = members.find((one) => one.code.toLowerCase() === person && [one.plan, one.planName.toLowerCase()].includes(plan));
-    const hours = cell('hours').replace(/,/g, '');
+    const hours = typedNumber(cell('hours'));
     if (!codes.has(person)) fault('person', 'the code of somebody who is in a leave plan');
     else if (!member) fault('plan', 'a plan that this person is in; put them into it first');
     if (!/^-?\d{1,7}(\.\d{1,2})?$/.test(hours)) fault('hours', 'hours such as 76.50, the balance on the day');

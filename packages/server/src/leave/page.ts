@@ -1,11 +1,11 @@
 import type { LeavePage } from '@woodruff/contract';
 import { addDays, decimalOf, isBusinessDay, lastOfMonth, packOf } from '@woodruff/core';
-import { stringify } from 'csv-stringify/sync';
 import { select } from '../database/connection';
 import { holidaysOf, type Scope } from '../users/scope';
 import { AHEAD } from './balances';
 import { nameOn, plansOf } from './plans';
 import { requestsOf } from './requests';
+import { csvOf } from '../files/write';
 
 /** Everything about leave in a month: plans, who asks, who is away, and what everybody has left. */
 export async function leavePage(scope: Scope, month = scope.employer.today.slice(0, 7)): Promise<LeavePage> {
@@ -58,7 +58,7 @@ async function balancesOf(scope: Scope): Promise<LeavePage['people']> {
 /** Balances of everybody, one line for each plan. */
 export async function leaveCsv(scope: Scope): Promise<string> {
   const people = await balancesOf(scope);
-  return stringify([
+  return csvOf([
     ['person', 'name', 'department', 'plan', 'balance_hours', 'approved_ahead_hours'],
     ...people.flatMap(({ code, name, department, plans }) =>
       plans.map(({ plan, balance, ahead }) => [code, name, department, plan, decimalOf(balance), decimalOf(ahead)]),

@@ -1,11 +1,11 @@
 import type { AnswerOf, OneOff, OneOffPage, ParsedBodyOf, PayslipView, Takes } from '@woodruff/contract';
-import { Exact, writtenDate, writtenDay, writtenPeriod } from '@woodruff/core';
+import { Exact, writtenDate, writtenDay, writtenPeriod, typedNumber } from '@woodruff/core';
 import { record } from '../audit/audit';
 import { execute, select, type Transaction } from '../database/connection';
 import { conflict, invalid, notFound } from '../errors';
 import { workOutAgain } from '../pay-runs/again';
 import { openRun } from '../pay-runs/calculation';
-import { readTable } from '../people/import/read-table';
+import { readTable } from '../files/table';
 import { changing } from '../users/changing';
 import type { Scope } from '../users/scope';
 
@@ -268,8 +268,8 @@ const recorded = (scope: Scope, row: Row, what: string, transaction: Transaction
   record(scope, { action: 'one-off', subject: 'person', subjectId: row.personId, what }, transaction);
 
 /** Rows of a file with headings such as code, item, amount, note and date; read for looking at. */
-export async function readOneOffs({ name, content }: ParsedBodyOf<'readOneOffs'>): Promise<AnswerOf<'readOneOffs'>> {
-  const table = await readTable(name, Buffer.from(content, 'base64'));
+export async function readOneOffs(file: ParsedBodyOf<'readOneOffs'>): Promise<AnswerOf<'readOneOffs'>> {
+  const table = await readTable(file);
   const at = (...names: string[]) => table.headings.findIndex((heading) => names.includes(heading.toLowerCase().trim()));
   const columns = {
     person: at('code', 'person', 'employee', 'employee number', 'employee id'),
@@ -289,9 +289,7 @@ export async function readOneOffs({ name, content }: ParsedBodyOf<'readOneOffs'>
       row: number,
       person: cell('person'),
       item: cell('item'),
-      amount: cell('amount')
-        .replace(/[,$\s]/g, '')
-        .replace('−', '-'),
+      amount: typedNumber(cell('amount')),
       note: cell('note'),
       date: cell('date'),
     };

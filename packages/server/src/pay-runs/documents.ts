@@ -1,14 +1,13 @@
-import { stringify } from 'csv-stringify/sync';
-import ExcelJS from 'exceljs';
 import type { PayslipView } from '@woodruff/contract';
 import { decimalOf, minorOf, written, writtenDay, writtenPeriod } from '@woodruff/core';
 import { logoOf } from '../employers/logo';
 import { notFound } from '../errors';
-import { LEFT, RIGHT, SECOND_INK, Sheet } from '../documents/pdf';
+import { LEFT, RIGHT, SECOND_INK, Sheet } from '../documents/sheet';
 import type { Scope } from '../users/scope';
 import { MONEY_KINDS } from './result';
 import { payslipsOfRun, payslipView, viewOf } from './payslips';
 import { runTitle, runView } from './sheet';
+import { csvOf, workbookOf } from '../files/write';
 
 const KINDS: [kind: string, heading: string][] = [
   ['earning', 'Earnings'],
@@ -39,7 +38,7 @@ function printPayslip(sheet: Sheet, scope: Scope, payslip: PayslipView, besideLo
   const kind = payslip.state === 'reversal' ? 'Reversal' : payslip.state === 'draft' ? 'Draft, not approved' : 'Payslip';
   sheet.title(scope.employer.name, besideLogo ? '' : kind);
   sheet.text(`${address.line1}, ${address.city}, ${address.state} ${address.postcode}`, { color: SECOND_INK });
-  sheet.y += 8;
+  sheet.space(8);
   sheet.row(
     [
       { text: payslip.name, at: LEFT, width: 300 },
@@ -48,7 +47,7 @@ function printPayslip(sheet: Sheet, scope: Scope, payslip: PayslipView, besideLo
     'bold',
   );
   sheet.row([{ text: `For ${writtenPeriod(payslip.from, payslip.to)}`, at: LEFT, width: 300 }], 'text', SECOND_INK);
-  sheet.y += 4;
+  sheet.space(4);
   sheet.row(
     [
       { text: 'Hours', at: 330, right: true, width: 60 },
@@ -73,7 +72,7 @@ function printPayslip(sheet: Sheet, scope: Scope, payslip: PayslipView, besideLo
       ]);
     }
   }
-  sheet.y += 8;
+  sheet.space(8);
   sheet.rule('#1E2730');
   const { totals } = payslip;
   sheet.row(
@@ -191,34 +190,24 @@ async function registerOf(scope: Scope, runId: string): Promise<Register> {
 
 export async function registerCsv(scope: Scope, runId: string): Promise<string> {
   const register = await registerOf(scope, runId);
-  return stringify([register.columns, ...register.rows.map((row) => row.map(harmless))]);
+  return csvOf([register.columns, ...register.rows]);
 }
 
 export async function registerXlsx(scope: Scope, runId: string): Promise<Buffer> {
   const register = await registerOf(scope, runId);
-  const workbook = new ExcelJS.Workbook();
-  const page = workbook.addWorksheet('Register', { views: [{ state: 'frozen', xSplit: 2, ySplit: 3 }] });
-  page.addRow([`${scope.employer.name}: register, ${register.title}`]).font = { bold: true };
-  page.addRow([]);
-  page.addRow(register.columns).font = { bold: true };
-  for (const row of register.rows) page.addRow(row.map((value, index) => (index >= TEXTS ? Number(value) : value)));
-  const first = 4;
-  const last = page.rowCount;
-  const totals = page.addRow(
-    register.columns.map((_column, index) => {
-      const { letter } = page.getColumn(index + 1);
-      return index >= TEXTS ? { formula: `SUM(${letter}${first}:${letter}${last})` } : index === 0 ? 'Total' : '';
-    }),
-  );
-  totals.font = { bold: true };
-  page.columns.forEach((column, index) => {
-    column.width = index === 1 ? 28 : 14;
-    if (index >= TEXTS) column.numFmt = '#,##0.00';
+  return workbookOf({
+    name: 'Register',
+    frozen: { columns: 2, rows: 3 },
+    bold: [1, 3],
+    rows: [
+      [`${scope.employer.name}: register, ${register.title}`],
+      [],
+      register.columns,
+      ...register.rows.map((row) => row.map((value, index) => (index >= TEXTS ? Number(value) : value))),
+    ],
+    widths: register.columns.map((_column, index) => (index === 1 ? 28 : 14)),
+    sums: { from: TEXTS, firstRow: 4 },
   });
-  return Buffer.from(await workbook.xlsx.writeBuffer());
 }
-
-/** A name that begins like a formula must not become one in a spreadsheet. */
-const harmless = (value: string | number): string | number => (typeof value === 'string' && /^[=+@\t]/.test(value) ? `'${value}` : value);
 
 export const fileName = (title: string, ending: string): string => `${title.toLowerCase().replace(/[^a-z0-9]+/g, '-')}.${ending}`;

@@ -1,15 +1,18 @@
 import type { Effect } from '@woodruff/contract';
-import { computePayslip, type Payslip } from '@woodruff/core';
 import { select, type Transaction } from '../database/connection';
+import { compareBatch } from '../jobs/threads';
 import { lookedAt } from '../users/changing';
 import type { Scope } from '../users/scope';
-import { byWeight, effectOn, type Outcome } from './effect';
+import { byWeight } from './effect';
 import { loadPeopleFacts, loadRunFacts } from './facts';
 import { PayRun } from './models';
-import { inputOf } from './payslip-input';
+import type { PersonFacts, RunFacts } from './payslip-input';
+
+const BATCH = 200;
 
 /**
  * What a change of set-up would do to the open runs: it is really made, looked at, and taken back with its transaction.
+ * The payslips are calculated on threads.
  * @param personId looks at this person's payslips only
  */
 export async function rehearse(scope: Scope, change: (inside: Scope) => Promise<unknown>, personId?: string): Promise<Effect> {
@@ -19,20 +22,17 @@ export async function rehearse(scope: Scope, change: (inside: Scope) => Promise<
       order: [['payDate', 'ASC']],
       transaction,
     });
-    const before: Map<string, Input>[] = [];
-    for (const run of runs) before.push(await inputsOf(scope, run, personId, transaction));
+    const before: Details[] = [];
+    for (const run of runs) before.push(await detailsOf(scope, run, personId, transaction));
     await change(scope);
     const now = await employerNow(scope, transaction);
-    const after: Map<string, Input>[] = [];
-    for (const run of runs) after.push(await inputsOf(now, run, personId, transaction));
-    return compared(
-      runs.map((run, index) => ({
-        id: run.id,
-        payDate: run.payDate,
-        before: before[index] ?? new Map(),
-        after: after[index] ?? new Map(),
-      })),
-    );
+    const effect: Effect = { runs: [], people: [], unchanged: 0 };
+    for (const [index, run] of runs.entries()) {
+      const was = before[index];
+      if (was) await compared(effect, run, was, await detailsOf(now, run, personId, transaction));
+    }
+    effect.people.sort(byWeight);
+    return effect;
   });
 }
 
@@ -47,50 +47,44 @@ async function employerNow(scope: Scope, transaction: Transaction): Promise<Scop
   return row ? { ...scope, employer: { ...scope.employer, facts: row.facts } } : scope;
 }
 
-interface Input {
-  name: string;
-  input: Parameters<typeof computePayslip>[0];
+/** What the payslips of a run are calculated from. */
+interface Details {
+  facts: RunFacts;
+  people: Map<string, PersonFacts>;
 }
 
-async function inputsOf(scope: Scope, run: PayRun, personId: string | undefined, transaction: Transaction): Promise<Map<string, Input>> {
+async function detailsOf(scope: Scope, run: PayRun, personId: string | undefined, transaction: Transaction): Promise<Details> {
   const payslips = await select<{ id: string }>(
     scope.database,
     `select id from payslips where run_id = :run and included and state = 'draft' ${personId ? 'and person_id = :personId' : ''}`,
     { run: run.id, personId },
     transaction,
   );
-  if (!payslips.length) return new Map();
   const facts = await loadRunFacts(scope, run, transaction);
-  const people = await loadPeopleFacts(
-    scope,
-    run,
-    payslips.map(({ id }) => id),
-    facts,
-    transaction,
-  );
-  return new Map(people.map((person) => [person.payslipId, { name: person.name, input: inputOf(facts, person) }]));
+  const people = new Map<string, PersonFacts>();
+  for (const ids of inBatches(payslips.map(({ id }) => id)))
+    for (const person of await loadPeopleFacts(scope, run, ids, facts, transaction)) people.set(person.payslipId, person);
+  return { facts, people };
 }
 
-/** Only payslips whose input differs are worked out. */
-function compared(runs: { id: string; payDate: string; before: Map<string, Input>; after: Map<string, Input> }[]): Effect {
-  const effect: Effect = { runs: [], people: [], unchanged: 0 };
-  for (const run of runs) {
-    let touched = 0;
-    for (const [payslipId, { name, input }] of run.after) {
-      const earlier = run.before.get(payslipId)?.input ?? input;
-      const same = JSON.stringify(earlier) === JSON.stringify(input);
-      const one = same ? null : effectOn(name, outcomeOf(computePayslip(earlier)), outcomeOf(computePayslip(input)));
-      if (!one) {
-        effect.unchanged += 1;
-        continue;
+async function compared(effect: Effect, run: PayRun, before: Details, after: Details): Promise<void> {
+  let touched = 0;
+  for (const people of inBatches([...after.people.values()])) {
+    const earlier = people.flatMap((person) => before.people.get(person.payslipId) ?? []);
+    const batch = { before: { facts: before.facts, people: earlier }, after: { facts: after.facts, people } };
+    for (const one of await compareBatch(batch)) {
+      if (!one) effect.unchanged += 1;
+      else {
+        touched += 1;
+        effect.people.push(one);
       }
-      touched += 1;
-      effect.people.push(one);
     }
-    if (touched) effect.runs.push({ runId: run.id, label: run.payDate, people: touched });
   }
-  effect.people.sort(byWeight);
-  return effect;
+  if (touched) effect.runs.push({ runId: run.id, label: run.payDate, people: touched });
 }
 
-const outcomeOf = ({ totals, problems }: Payslip): Outcome => ({ net: totals.net, employerCost: totals.employerCost, problems });
+function inBatches<T>(all: readonly T[]): T[][] {
+  const batches: T[][] = [];
+  for (let start = 0; start < all.length; start += BATCH) batches.push(all.slice(start, start + BATCH));
+  return batches;
+}

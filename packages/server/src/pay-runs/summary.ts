@@ -1,6 +1,6 @@
 import type { Review } from '@woodruff/contract';
 import { counted, written, writtenDay, writtenPeriod } from '@woodruff/core';
-import { LEFT, RIGHT, SECOND_INK, Sheet } from '../documents/pdf';
+import { LEFT, RIGHT, SECOND_INK, Sheet } from '../documents/sheet';
 import type { Scope } from '../users/scope';
 import { reviewOf } from './review';
 import { runView } from './sheet';

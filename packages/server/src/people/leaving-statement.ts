@@ -1,5 +1,5 @@
 import { addDays, leaveCode, written, writtenDay } from '@woodruff/core';
-import { LEFT, RIGHT, SECOND_INK, Sheet } from '../documents/pdf';
+import { LEFT, RIGHT, SECOND_INK, Sheet } from '../documents/sheet';
 import { logoOf } from '../employers/logo';
 import { notFound } from '../errors';
 import { termsOn } from '../leave/facts';

@@ -29,7 +29,7 @@ export function returnRoutes(handle: Handle): void {
 }
 
 function yearIn(text: string): number {
-  if (!/^20\d\d$/.test(text))
+  if (!/^(19|20|21)\d\d$/.test(text))
     throw invalid('The year is four figures, for example 2026.', [{ path: 'year', expected: 'a year such as 2026' }]);
   return Number(text);
 }

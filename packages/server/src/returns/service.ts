@@ -1,13 +1,13 @@
-import { stringify } from 'csv-stringify/sync';
 import type { Behind, ParsedQueryOf, Return, YearEnd } from '@woodruff/contract';
 import { dateOf, decimalOf, lastOfMonth, movedToBusinessDay, packOf, written, writtenDay, type Filings } from '@woodruff/core';
 import { execute, select } from '../database/connection';
-import { LEFT, RIGHT, SECOND_INK, Sheet } from '../documents/pdf';
+import { LEFT, RIGHT, SECOND_INK, Sheet } from '../documents/sheet';
 import { notFound, Refusal } from '../errors';
 import { theVault } from '../people/secrets';
 import { balancesOutOfStep } from '../pay-runs/posting';
 import { changing } from '../users/changing';
 import type { Scope } from '../users/scope';
+import { csvOf } from '../files/write';
 
 type Quarter = ParsedQueryOf<'quarterlyReturn'>;
 
@@ -151,13 +151,7 @@ export async function quarterlyPdf(scope: Scope, quarter: Quarter): Promise<Buff
       ],
       line.line === '12' ? 'bold' : 'text',
     );
-    sheet.y -= 2;
-    sheet.pdf
-      .font('text')
-      .fontSize(8)
-      .fillColor(SECOND_INK)
-      .text(line.working, LEFT + 52, sheet.y, { width: 400, lineBreak: false, ellipsis: true });
-    sheet.y += 13;
+    sheet.small([{ text: line.working, at: LEFT + 52, width: 400 }]);
   }
   sheet.heading('Liability by pay date (Schedule B)');
   for (const day of made.liability)
@@ -213,7 +207,7 @@ export async function statementsPdf(scope: Scope, year: number, person: string |
 export async function statementsCsv(scope: Scope, year: number): Promise<string> {
   const made = await yearEnd(scope, year);
   const boxes = [...new Map(made.statements.flatMap((statement) => statement.boxes.map((box) => [box.box, box.label] as const))).keys()];
-  return stringify([
+  return csvOf([
     ['Name', 'Number', ...boxes.map((box) => `Box ${box}`), 'Open checks'],
     ...made.statements.map((statement) => [
       statement.name,

@@ -1,14 +1,14 @@
 import type { AnswerOf, ParsedBodyOf, TimeLine, TimePage } from '@woodruff/contract';
-import { stringify } from 'csv-stringify/sync';
 import { invalid } from '../errors';
 import { readDate } from '../people/import/columns';
-import { readTable } from '../people/import/read-table';
+import { readTable } from '../files/table';
 import { changing } from '../users/changing';
 import type { Scope } from '../users/scope';
 import { timeRulesOf } from './rules';
 import { itemsOfTime, jobsAt, timePage } from './page';
 import { refuseLocked, saveSheets } from './service';
 import { periodAsked, sheetsOf, type Sheet } from './sheets';
+import { csvOf } from '../files/write';
 
 const HEADINGS = {
   code: ['code', 'employee', 'employee id', 'employee number'],
@@ -31,7 +31,7 @@ type Fault = (column: Column, expected: string) => void;
  */
 export async function importTime(scope: Scope, body: ParsedBodyOf<'importTime'>): Promise<AnswerOf<'importTime'>> {
   const { schedule, period } = await periodAsked(scope, body);
-  const table = await readTable(body.name, Buffer.from(body.content, 'base64'));
+  const table = await readTable(body);
   const headings = table.headings.map((heading) => heading.toLowerCase().trim());
   const columns = Object.fromEntries(
     Object.entries(HEADINGS).map(([column, names]) => [
@@ -128,7 +128,7 @@ function lineOf(
 /** The hours as the rules pay them, one row for each person, item and rate. */
 export async function timeCsv(scope: Scope, query: { scheduleId: string; from: string }): Promise<string> {
   const page = await timePage(scope, query);
-  return stringify([
+  return csvOf([
     ['code', 'name', 'from', 'to', 'state', 'item', 'description', 'hours'],
     ...page.rows.flatMap((row) =>
       row.paid.map((paid) => [row.code, row.name, page.from, page.to, row.state, paid.item, paid.label, paid.hours]),

@@ -1,5 +1,5 @@
 import type { FormField, PayItem } from '@woodruff/core';
-import { isDate } from '@woodruff/core';
+import { isDate, typedNumber } from '@woodruff/core';
 import type { Scope } from '../../users/scope';
 import { packFor } from '../../users/scope';
 import { select } from '../../database/connection';
@@ -61,7 +61,6 @@ const oneOf =
     const found = names.find((name) => name.toLowerCase() === cell.toLowerCase());
     return found === undefined ? fault(`There is no ${what} “${cell}”. ${where}`) : { value: found };
   };
-const bare = (cell: string): string => cell.replace(/[,$\s]/g, '');
 
 /** Dates as in the open format, or as spreadsheets of the country write them. */
 export function readDate(cell: string): Read {
@@ -71,8 +70,8 @@ export function readDate(cell: string): Read {
   return isDate(written) ? { value: written } : fault('Write a date such as 2026-11-27 or 11/27/2026.');
 }
 
-const readAmount = pattern(/^\d{1,9}(\.\d{1,2})?$/, 'an amount such as 1250.00', bare);
-const readFine = pattern(/^\d{1,9}(\.\d{1,6})?$/, 'a number such as 24.50', bare);
+const readAmount = pattern(/^\d{1,9}(\.\d{1,2})?$/, 'an amount such as 1250.00', typedNumber);
+const readFine = pattern(/^\d{1,9}(\.\d{1,6})?$/, 'a number such as 24.50', typedNumber);
 
 function readYesNo(cell: string): Read {
   if (/^(yes|y|true|1|x)$/i.test(cell)) return { value: 'true' };
@@ -133,7 +132,7 @@ export function columnsOf(scope: Scope, choices: Choices): Column[] {
       key: 'standardHours',
       label: 'Standard hours',
       also: ['hours per period', 'standard hours of a period'],
-      read: pattern(/^\d{1,3}(\.\d{1,2})?$/, 'hours such as 80', bare),
+      read: pattern(/^\d{1,3}(\.\d{1,2})?$/, 'hours such as 80', typedNumber),
     },
     { key: 'line1', label: 'Street', also: ['address', 'address 1', 'street address'], read: text(80) },
     { key: 'city', label: 'City', also: ['town'], read: text(60) },
@@ -161,7 +160,7 @@ export function columnsOf(scope: Scope, choices: Choices): Column[] {
       key: 'rate',
       label: 'Rate',
       also: ['pay rate', 'salary', 'amount', 'rate of pay'],
-      read: (cell) => (Number(bare(cell)) === 0 ? fault('A rate is more than zero.') : readFine(cell)),
+      read: (cell) => (Number(typedNumber(cell)) === 0 ? fault('A rate is more than zero.') : readFine(cell)),
     },
     {
       key: 'ratePer',

@@ -1,8 +1,7 @@
-import { stringify } from 'csv-stringify/sync';
-import ExcelJS from 'exceljs';
 import { select } from '../../database/connection';
 import type { Scope } from '../../users/scope';
 import { choicesOf, columnsOf, type Column } from './columns';
+import { csvOf, workbookOf } from '../../files/write';
 
 interface Exported {
   facts: Record<string, string | null>;
@@ -67,20 +66,18 @@ function cellOf(person: Exported, key: string): string {
   return (key in special ? special[key] : person.facts[key]) ?? '';
 }
 
-/** A text that begins like a formula must not become one in a spreadsheet. */
-const harmless = (value: string): string => (/^[=+@\t]/.test(value) ? `'${value}` : value);
-
 export async function peopleCsv(scope: Scope): Promise<string> {
   const { columns, rows } = await rowsOf(scope);
-  return stringify([columns.map((column) => column.label), ...rows.map((row) => row.map(harmless))], { bom: true });
+  return csvOf([columns.map((column) => column.label), ...rows], { bom: true });
 }
 
 export async function peopleXlsx(scope: Scope): Promise<Buffer> {
   const { columns, rows } = await rowsOf(scope);
-  const workbook = new ExcelJS.Workbook();
-  const page = workbook.addWorksheet('People', { views: [{ state: 'frozen', xSplit: 3, ySplit: 1 }] });
-  page.addRow(columns.map((column) => column.label)).font = { bold: true };
-  for (const row of rows) page.addRow(row);
-  page.columns.forEach((column) => (column.width = 16));
-  return Buffer.from(await workbook.xlsx.writeBuffer());
+  return workbookOf({
+    name: 'People',
+    frozen: { columns: 3, rows: 1 },
+    bold: [1],
+    rows: [columns.map((column) => column.label), ...rows],
+    widths: columns.map(() => 16),
+  });
 }

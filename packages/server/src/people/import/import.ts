@@ -8,7 +8,7 @@ import type { Scope } from '../../users/scope';
 import { choicesOf, columnsOf, headingKey, matched, type Column } from './columns';
 import { savePortion } from './on-file';
 import { underWay } from './progress';
-import { readTable } from './read-table';
+import { readTable } from '../../files/table';
 import { compared, type Cells, type Problem, type Wanted } from './wanted';
 
 const PROBLEMS_SHOWN = 500;
@@ -58,7 +58,7 @@ async function prepared(
   scope: Scope,
   body: ParsedBodyOf<'checkImport'>,
 ): Promise<{ check: ImportCheck; wanted: Wanted[]; mapping: (string | null)[]; headings: string[] }> {
-  const table = await readTable(body.name, Buffer.from(body.content, 'base64'));
+  const table = await readTable(body);
   const choices = await choicesOf(scope);
   const columns = columnsOf(scope, choices);
   const [memory] = await select<{ columns: Record<string, string> }>(

@@ -1,5 +1,5 @@
 import type { AnswerOf, ImportCheck, ParsedBodyOf } from '@woodruff/contract';
-import { Exact, isDate, writtenDate, type PayslipInput } from '@woodruff/core';
+import { Exact, isDate, writtenDate, type PayslipInput, typedNumber } from '@woodruff/core';
 import { select, type Transaction } from '../../database/connection';
 import { invalid } from '../../errors';
 import { changing, lookedAt } from '../../users/changing';
@@ -7,7 +7,7 @@ import type { Scope } from '../../users/scope';
 import { enterableCodes, postEntries, type OpeningEntry } from '../opening';
 import { matched, readDate, type Column } from './columns';
 import { underWay } from './progress';
-import { readTable } from './read-table';
+import { readTable } from '../../files/table';
 
 interface Row extends OpeningEntry {
   row: number;
@@ -49,7 +49,7 @@ export function importOpenings(scope: Scope, body: ParsedBodyOf<'importOpenings'
 }
 
 async function readFile(scope: Scope, body: ParsedBodyOf<'checkOpenings'>): Promise<ReadFile> {
-  const table = await readTable(body.name, Buffer.from(body.content, 'base64'));
+  const table = await readTable(body);
   const people = await select<{ id: string; code: string; name: string }>(
     scope.database,
     `select id, code, given_name || ' ' || family_name as name from people where employer_id = :employer`,
@@ -99,7 +99,7 @@ async function readFile(scope: Scope, body: ParsedBodyOf<'checkOpenings'>): Prom
 
 function columnsOf({ items, taxes }: Awaited<ReturnType<typeof enterableCodes>>): Column[] {
   const amount = (cell: string) => {
-    const bare = cell.replace(/[,$\s]/g, '').replace('−', '-');
+    const bare = typedNumber(cell);
     return /^-?\d{1,9}(\.\d{1,2})?$/.test(bare) ? { value: bare } : { fault: 'Write an amount such as 1250.00.' };
   };
   return [

@@ -1,4 +1,5 @@
 import type { BodyOf, OneOffPage, PersonRow } from '@woodruff/contract';
+import { typedNumber } from '@woodruff/core';
 
 /** A line being entered; everything as typed. */
 export interface EntryLine {
@@ -42,7 +43,7 @@ export function withBlock(
     cells.forEach((cell, across) => {
       const key = PASTED[first + across];
       const line = filled[at + down];
-      if (key && line) line[key] = key === 'amount' ? figures(cell) : cell.trim();
+      if (key && line) line[key] = key === 'amount' ? typedNumber(cell) : cell.trim();
     });
   });
   return withEmptyEnd(filled);
@@ -52,8 +53,6 @@ export function withEmptyEnd(lines: EntryLine[]): EntryLine[] {
   const last = lines.at(-1);
   return !last || last.person || last.item || last.amount ? [...lines, emptyLine()] : lines;
 }
-
-const figures = (text: string): string => text.replace(/[,$\s]/g, '').replace('−', '-');
 
 /** The code of a person typed as code, as name, or chosen from the list as `Name (code)`. */
 export function codeOfPerson(typed: string, people: readonly Pick<PersonRow, 'code' | 'name'>[]): string {
@@ -84,7 +83,7 @@ export function entriesOf(
     .map((line) => ({
       person: codeOfPerson(line.person, people),
       item: codeOfItem(line.item, items),
-      amount: figures(line.amount),
+      amount: typedNumber(line.amount),
       note: line.note,
       part: line.partFrom && line.partTo ? { from: line.partFrom, to: line.partTo } : null,
       takes: takesOf(line),

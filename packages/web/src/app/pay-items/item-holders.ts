@@ -13,6 +13,7 @@ import { peopleStore } from '../people/people.store';
 import { selectEmployer } from '../session/session.store';
 import { asksFor } from './pay-item-words';
 import { CountedPipe } from '../kit/words';
+import { typedNumber } from '@woodruff/core';
 
 interface Row {
   personId: string;
@@ -255,7 +256,7 @@ export class ItemHolders {
   }
 
   private enter(values: Record<string, string>): void {
-    const read = Object.fromEntries(Object.entries(values).map(([id, text]) => [id, text.replace(/[,\s%]/g, '').replace('–', END)]));
+    const read = Object.fromEntries(Object.entries(values).map(([id, text]) => [id, text.trim() === '–' ? END : typedNumber(text)]));
     this.typed.update((typed) => ({ ...typed, ...read }));
     this.effect.set(null);
   }

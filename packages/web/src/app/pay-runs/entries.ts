@@ -1,4 +1,5 @@
 import type { ProblemDetail } from '@woodruff/contract';
+import { typedNumber } from '@woodruff/core';
 
 /** What was typed as hours: in figures, with a point or a comma; nothing means back to set-up. */
 export function readHours(typed: string): { value: string | null } | { fault: string } {
@@ -11,7 +12,7 @@ export function readHours(typed: string): { value: string | null } | { fault: st
 
 /** What was typed as a number of pieces; nothing means none. */
 export function readPieces(typed: string): { value: string | null } | { fault: string } {
-  const text = typed.trim().replace(/[,\s]/g, '');
+  const text = typedNumber(typed);
   if (text === '' || text === '–') return { value: null };
   if (!/^\d{1,6}(\.\d{0,2})?$/.test(text))
     return { fault: `“${typed}” was not taken: pieces are figures such as 430. Type them again, or press Escape.` };
@@ -20,10 +21,7 @@ export function readPieces(typed: string): { value: string | null } | { fault: s
 
 /** What was typed as an amount; nothing means none. */
 export function readAmount(typed: string): { value: string | null } | { fault: string } {
-  const text = typed
-    .trim()
-    .replace(/[,$\s]/g, '')
-    .replace('−', '-');
+  const text = typedNumber(typed);
   if (text === '' || text === '–') return { value: null };
   if (!/^-?\d{1,9}(\.\d{0,2})?$/.test(text))
     return { fault: `“${typed}” was not taken: an amount is figures such as 150 or 84.20. Type it again, or press Escape.` };

@@ -148,13 +148,18 @@ export class PayslipPayment {
   protected again(): void {
     this.problem.set(null);
     const stops = this.payment()?.made.find((made) => made.stopped === null)?.id;
-    this.api.call('payAgain', { path: { id: this.payslip().id }, body: { method: this.method, reason: this.reason, ...(stops ? { stops } : {}) } }).subscribe({
-      next: (payment) => {
-        this.payment.set(payment);
-        this.open.set(false);
-      },
-      error: (error: unknown) => this.problem.set(problemOf(error)),
-    });
+    this.api
+      .call('payAgain', {
+        path: { id: this.payslip().id },
+        body: { method: this.method, reason: this.reason, ...(stops ? { stops } : {}) },
+      })
+      .subscribe({
+        next: (payment) => {
+          this.payment.set(payment);
+          this.open.set(false);
+        },
+        error: (error: unknown) => this.problem.set(problemOf(error)),
+      });
   }
 
   private fetch(id: string): void {

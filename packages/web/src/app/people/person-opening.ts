@@ -9,6 +9,7 @@ import { Problem } from '../kit/problem';
 import { DayPipe, MoneyPipe } from '../kit/words';
 import { selectEmployer, selectMayPrepare } from '../session/session.store';
 import { Store } from '@ngrx/store';
+import { typedNumber } from '@woodruff/core';
 
 type Checked = { check: OpeningCheck | null; problem: ProblemDetail | null };
 
@@ -216,7 +217,7 @@ export class PersonOpening {
     paidUntil: this.paidUntil(),
     amounts: Object.fromEntries(
       Object.entries(this.amounts())
-        .map(([code, text]) => [code, text.replace(/[,\s]/g, '')] as const)
+        .map(([code, text]) => [code, typedNumber(text)] as const)
         .filter(([, text]) => text !== ''),
     ),
   }));

@@ -1,0 +1,95 @@
+import { inThread } from '../jobs/threads';
+import type { Weight } from './fonts';
+
+export const INK = '#1E2730';
+export const SECOND_INK = '#56606B';
+export const RULE = '#DAD6CB';
+export const LEFT = 54;
+export const RIGHT = 558;
+
+export interface Cell {
+  text: string;
+  at: number;
+  right?: boolean;
+  width?: number;
+}
+
+/** What is drawn, one step after another, as plain data: it is drawn on a thread of its own. */
+export type Step =
+  | { do: 'page' }
+  | { do: 'title'; text: string; right: string }
+  | { do: 'logo'; image: Uint8Array }
+  | { do: 'heading'; text: string }
+  | { do: 'text'; text: string; color: string; size: number; width: number; at: number }
+  | { do: 'rule'; color: string }
+  | { do: 'space'; height: number }
+  | { do: 'row'; cells: readonly Cell[]; style: Weight; color: string; size: number; height: number };
+
+export interface Drawing {
+  title: string;
+  footer: string;
+  steps: readonly Step[];
+}
+
+/** A plain letter-size document in the product's type. Nothing in it depends on the time of printing. */
+export class Sheet {
+  private readonly steps: Step[] = [];
+  private picture: Uint8Array | undefined;
+
+  constructor(private readonly name: string) {}
+
+  page(): this {
+    return this.step({ do: 'page' });
+  }
+
+  title(text: string, right = ''): this {
+    return this.step({ do: 'title', text, right });
+  }
+
+  /** A picture at the right end of the head, within the height of title and address. */
+  logo(image: Buffer): this {
+    // One copy, however many pages carry it.
+    this.picture ??= new Uint8Array(image);
+    return this.step({ do: 'logo', image: this.picture });
+  }
+
+  heading(text: string): this {
+    return this.step({ do: 'heading', text });
+  }
+
+  /** A paragraph, broken into lines within its width. */
+  text(
+    text: string,
+    { color = INK, size = 10, width = RIGHT - LEFT, at = LEFT }: { color?: string; size?: number; width?: number; at?: number } = {},
+  ): this {
+    return this.step({ do: 'text', text, color, size, width, at });
+  }
+
+  rule(color = RULE): this {
+    return this.step({ do: 'rule', color });
+  }
+
+  space(height: number): this {
+    return this.step({ do: 'space', height });
+  }
+
+  /** One row of cells; each is placed by its right or left edge. */
+  row(cells: readonly Cell[], style: 'text' | 'bold' = 'text', color = INK): this {
+    return this.step({ do: 'row', cells, style, color, size: 10, height: 15 });
+  }
+
+  /** A row in small type that belongs to the one above it. */
+  small(cells: readonly Cell[]): this {
+    return this.step({ do: 'space', height: -2 }).step({ do: 'row', cells, style: 'text', color: SECOND_INK, size: 8, height: 13 });
+  }
+
+  /** Numbers the pages and gives the finished file. */
+  async finish(footer: string): Promise<Buffer> {
+    return Buffer.from(await inThread('print', { title: this.name, footer, steps: this.steps }));
+  }
+
+  private step(step: Step): this {
+    this.steps.push(step);
+    return this;
+  }
+}
