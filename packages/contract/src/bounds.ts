@@ -28,6 +28,8 @@ export function boundCrossed(value: unknown, path = '', depth = 0): Bound | unde
   if (typeof value === 'object' && value !== null) {
     const entries = Object.entries(value);
     if (entries.length > MOST_KEYS) return { path, expected: `at most ${MOST_KEYS} fields` };
+    const own = entries.find(([key]) => key in {});
+    if (own) return { path, expected: 'fields with other names' };
     return first(entries, (key, entry) => ofText(key, path) ?? boundCrossed(entry, path ? `${path}.${key}` : key, depth + 1));
   }
   return undefined;

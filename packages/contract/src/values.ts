@@ -29,7 +29,10 @@ export const quantity = z.string().regex(/^\d{1,6}(\.\d{1,2})?$/, 'hours such as
 /** An amount in minor units (cents). */
 export const minor = z.number().int();
 export const id = z.uuid();
-export const code = z.string().regex(/^[A-Za-z0-9][A-Za-z0-9._-]{0,39}$/, 'letters, figures, dots and hyphens, without spaces');
+export const code = z
+  .string()
+  .regex(/^[A-Za-z0-9][A-Za-z0-9._-]{0,39}$/, 'letters, figures, dots and hyphens, without spaces')
+  .refine((text) => !(text in {}), 'another code: this is a word of the program');
 export const name = z.string().trim().min(1, 'a name').max(120);
 
 /** How the letters of a text file are written; asked for where a file is not UTF-8. */

@@ -2,10 +2,19 @@ import { CannotCompute, type CountryPack } from './country-pack';
 import { unitedKingdom } from './uk/pack';
 import { unitedStates } from './us/pack';
 
-const PACKS: Readonly<Record<string, CountryPack>> = {
-  US: unitedStates,
-  UK: unitedKingdom,
-};
+/** What is looked up by a name that somebody sent has no names of its own beside it, as objects otherwise have. */
+const bare = <T extends object>(table: T): T => Object.assign(Object.create(null) as T, table);
+const isTable = (value: unknown): value is object =>
+  typeof value === 'object' && value !== null && Object.getPrototypeOf(value) === Object.prototype;
+const looked = (pack: CountryPack): CountryPack =>
+  Object.fromEntries(
+    Object.entries(pack).map(([key, value]: [string, unknown]) => [key, isTable(value) ? bare(value) : value]),
+  ) as unknown as CountryPack;
+
+const PACKS: Readonly<Record<string, CountryPack>> = bare({
+  US: looked(unitedStates),
+  UK: looked(unitedKingdom),
+});
 
 /** The rules of a country. Throws CannotCompute `no-country` for one that has no pack. */
 export function packOf(country: string): CountryPack {

@@ -170,6 +170,11 @@ export class Visitor {
       .send(body);
   }
 
+  /** A body as it is, in a media type of one's own. */
+  raw(method: 'post', path: string, type: string, body: string | Buffer) {
+    return this.agent[method](this.url(path)).set({ 'x-csrf-token': this.session.csrfToken, 'content-type': type }).send(body);
+  }
+
   withoutToken(path: string, body: object) {
     return this.agent.post(this.url(path)).send(body);
   }
@@ -187,7 +192,7 @@ export async function testApp() {
     WOODRUFF_KEY: randomBytes(32).toString('hex'),
     SESSION_SECRET: randomBytes(32).toString('hex'),
   });
-  const logger = pino({ level: 'silent' });
+  const logger = pino({ level: process.env['TEST_LOG'] ?? 'silent' });
   const pool = new pg.Pool({ connectionString: testDatabaseUrl(), max: 3 });
   const jobs = await Jobs.start(testDatabaseUrl(), testDatabase(), logger);
   const app = createApp({ environment, database: testDatabase(), pool, jobs, logger });
