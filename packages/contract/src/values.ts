@@ -6,7 +6,8 @@ export const LAST_DATE = '2199-12-31';
 /** A calendar date, YYYY-MM-DD, within the centuries that payroll has to do with. */
 export const isoDate = z
   .string()
-  .refine((text) => isDate(text) && text >= FIRST_DATE && text <= LAST_DATE, 'a date such as 2026-11-27, from 1900 to 2199');
+  .refine(isDate, 'a date such as 2026-11-27')
+  .refine((text) => text >= FIRST_DATE && text <= LAST_DATE, 'a date from 1900 to 2199');
 export const year = z.coerce
   .number('a year such as 2026')
   .int('a year such as 2026')

@@ -1,13 +1,14 @@
 import { hours, type Changed, type Edits, type ParsedBodyOf } from '@woodruff/contract';
-import { Exact } from '@woodruff/core';
+import { Exact, type PayslipLine } from '@woodruff/core';
 import { historyOf, record } from '../audit/audit';
 import { execute, select } from '../database/connection';
 import { conflict, invalid, notFound } from '../errors';
 import { changing } from '../users/changing';
-import type { Scope } from '../users/scope';
+import { packFor, type Scope } from '../users/scope';
 import { calculateOne, openRun } from './calculation';
 import { readColumn } from './payslip-input';
 import { Payslip, type PayRun } from './models';
+import { openPoints } from './points';
 import { changedView } from './sheet';
 
 /** Changes one payslip of an open run and works it out at once. The version guards against two people editing it. */
@@ -40,7 +41,7 @@ export async function changePayslip(
         transaction,
       );
       await payslip.update({ edits, included: change.included ?? payslip.included, version: payslip.version + 1 }, { transaction });
-      await calculateOne(scope, run, payslipId, transaction);
+      refuseUnknownTaxes(scope, edits, await calculateOne(scope, run, payslipId, transaction));
       await run.update({ version: run.version + 1, lastEditedBy: scope.user.id }, { transaction });
       return changedView(scope, run, payslipId, transaction);
     },
@@ -98,6 +99,13 @@ export async function acceptPoints(scope: Scope, runId: string, keys: readonly s
   return changing(scope, async (transaction) => {
     const run = await openRun(scope, runId, transaction);
     mustBeOpen(run);
+    const there = new Set((await openPoints(scope, run, transaction)).filter((point) => point.weight === 'look').map((point) => point.key));
+    const absent = keys.filter((key) => !there.has(key));
+    if (absent.length)
+      throw conflict(
+        'no-such-point',
+        `${absent.length === 1 ? 'This point is' : `${absent.length} of these points are`} not open in the run any more, or cannot be accepted. Look at the run again.`,
+      );
     for (const key of keys)
       await execute(
         scope.database,
@@ -131,6 +139,19 @@ export function mustBeOpen(run: PayRun): void {
     );
 }
 
+/** A tax given by hand that the payslip has not would be given for nothing. */
+function refuseUnknownTaxes(scope: Scope, { overrides }: Edits, { lines }: { lines: readonly PayslipLine[] }): void {
+  const taxes = lines.filter((line) => line.kind === 'tax');
+  // A tax that comes to nothing on this payslip has no line, and is still one of the country's.
+  const known = new Set([...taxes.map((line) => line.code), ...Object.keys(packFor(scope).exemptions)]);
+  const unknown = overrides?.find(({ tax }) => !known.has(tax));
+  if (unknown)
+    throw invalid(
+      `This payslip has no tax “${unknown.tax}” that could be overridden. It has ${taxes.map(({ label, code }) => `${label} (${code})`).join(', ') || 'none'}.`,
+      [{ path: 'edits.overrides', expected: 'taxes of this payslip' }],
+    );
+}
+
 async function checkItems(scope: Scope, edits: Edits): Promise<void> {
   const wanted = new Set([
     ...(edits.oneOffs ?? []).map((oneOff) => oneOff.item),
@@ -147,6 +168,10 @@ async function checkItems(scope: Scope, edits: Edits): Promise<void> {
   if (unknown) throw invalid(`There is no pay item "${unknown}".`, [{ path: 'edits', expected: 'items of this employer' }]);
   for (const [column, entered] of Object.entries(edits.hours ?? {})) {
     const item = known.find((candidate) => candidate.code === readColumn(column).item);
+    if (item && !['hours', 'pieces'].includes(item.by))
+      throw invalid(`“${item.code}” is not paid by the hour or the piece. Enter it as a one-off amount.`, [
+        { path: 'edits.hours', expected: 'items paid by the hour or the piece' },
+      ]);
     if (item?.by === 'hours' && !hours.safeParse(entered).success)
       throw invalid(`${entered} hours are not possible. Hours have at most three figures before the point.`, [
         { path: 'edits.hours', expected: 'hours such as 7.50' },

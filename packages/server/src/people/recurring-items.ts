@@ -13,6 +13,7 @@ export async function addPersonItem(scope: Scope, id: string, body: ParsedBodyOf
   return changing(scope, async (transaction) => {
     const person = await personOf(scope, id, transaction);
     const item = await itemName(scope, body.itemId);
+    await refuseHeldTwice(scope, id, item, body);
     const created = await PersonItem.create({ personId: person.id, ...itemColumns(body) }, { transaction });
     await record(
       scope,
@@ -64,6 +65,22 @@ export async function changePersonItem(
     await factsChanged(scope, transaction);
     return {};
   });
+}
+
+/** The same item twice at the same time would be paid or taken twice; only orders come several at once. */
+async function refuseHeldTwice(scope: Scope, personId: string, item: string, body: ParsedBodyOf<'addPersonItem'>): Promise<void> {
+  if (body.orderFacts) return;
+  const [held] = await select<{ from: string; to: string | null }>(
+    scope.database,
+    `select from_date as "from", to_date as "to" from person_items where person_id = :personId and item_id = :itemId
+       and coalesce(to_date, 'infinity') >= cast(:from as date) and from_date <= coalesce(cast(:to as date), 'infinity') order by from_date limit 1`,
+    { personId, itemId: body.itemId, from: body.from, to: body.to ?? null },
+  );
+  if (held)
+    throw conflict(
+      'held-already',
+      `${item} is a recurring item already, from ${writtenDate(held.from)}${held.to ? ` to ${writtenDate(held.to)}` : ''}. Change that one, or end it first.`,
+    );
 }
 
 async function itemName(scope: Scope, itemId: string): Promise<string> {
