@@ -1,4 +1,4 @@
-import { computePayslip, type Payslip } from '@woodruff/core';
+import { computePayslip, type PayslipInput } from '@woodruff/core';
 import { execute, select, type Transaction } from '../database/connection';
 import { copyInto } from '../database/copy';
 import { notFound } from '../errors';
@@ -60,8 +60,8 @@ export async function calculateRun(
   });
 }
 
-/** Works out one payslip and saves it in the transaction given. */
-export async function calculateOne(scope: Scope, run: PayRun, payslipId: string, transaction: Transaction): Promise<Payslip> {
+/** Calculates one payslip and saves it in the transaction given; gives what it was calculated from. */
+export async function calculateOne(scope: Scope, run: PayRun, payslipId: string, transaction: Transaction): Promise<PayslipInput> {
   const facts = await loadRunFacts(scope, run, transaction);
   const [person] = await loadPeopleFacts(scope, run, [payslipId], facts, transaction);
   if (!person) throw notFound('payslip');
@@ -71,7 +71,7 @@ export async function calculateOne(scope: Scope, run: PayRun, payslipId: string,
   await copyInto(transaction, 'payslip_results', RESULT_COLUMNS, [
     resultRow(payslipId, run.id, payslip, summaryOf(input, hours, payslip), text),
   ]);
-  return payslip;
+  return input;
 }
 
 export async function openRun(scope: Scope, runId: string, transaction?: Transaction): Promise<PayRun> {

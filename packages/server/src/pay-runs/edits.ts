@@ -1,10 +1,10 @@
 import { hours, type Changed, type Edits, type ParsedBodyOf } from '@woodruff/contract';
-import { Exact, type PayslipLine } from '@woodruff/core';
+import { computePayslip, Exact, type PayslipInput } from '@woodruff/core';
 import { historyOf, record } from '../audit/audit';
 import { execute, select } from '../database/connection';
 import { conflict, invalid, notFound } from '../errors';
 import { changing } from '../users/changing';
-import { packFor, type Scope } from '../users/scope';
+import type { Scope } from '../users/scope';
 import { calculateOne, openRun } from './calculation';
 import { readColumn } from './payslip-input';
 import { Payslip, type PayRun } from './models';
@@ -41,7 +41,7 @@ export async function changePayslip(
         transaction,
       );
       await payslip.update({ edits, included: change.included ?? payslip.included, version: payslip.version + 1 }, { transaction });
-      refuseUnknownTaxes(scope, edits, await calculateOne(scope, run, payslipId, transaction));
+      refuseUnknownTaxes(edits, await calculateOne(scope, run, payslipId, transaction));
       await run.update({ version: run.version + 1, lastEditedBy: scope.user.id }, { transaction });
       return changedView(scope, run, payslipId, transaction);
     },
@@ -139,12 +139,12 @@ export function mustBeOpen(run: PayRun): void {
     );
 }
 
-/** A tax given by hand that the payslip has not would be given for nothing. */
-function refuseUnknownTaxes(scope: Scope, { overrides }: Edits, { lines }: { lines: readonly PayslipLine[] }): void {
-  const taxes = lines.filter((line) => line.kind === 'tax');
-  // A tax that comes to nothing on this payslip has no line, and is still one of the country's.
-  const known = new Set([...taxes.map((line) => line.code), ...Object.keys(packFor(scope).exemptions)]);
-  const unknown = overrides?.find(({ tax }) => !known.has(tax));
+/** An override of a tax that the payslip has not would do nothing, and nobody would see it. */
+function refuseUnknownTaxes({ overrides }: Edits, input: PayslipInput): void {
+  if (!overrides?.length) return;
+  // One that is overridden with nothing has no line: what there is, is what there would be without.
+  const taxes = computePayslip({ ...input, overrides: [] }).lines.filter((line) => line.kind === 'tax');
+  const unknown = overrides.find(({ tax }) => !taxes.some((line) => line.code === tax));
   if (unknown)
     throw invalid(
       `This payslip has no tax “${unknown.tax}” that could be overridden. It has ${taxes.map(({ label, code }) => `${label} (${code})`).join(', ') || 'none'}.`,
