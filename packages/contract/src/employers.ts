@@ -1,7 +1,7 @@
 import { FREQUENCIES } from '@woodruff/core';
 import { z } from 'zod';
 import { addressSchema } from './people';
-import { ROLES } from './session';
+import { RIGHTS, ROLES } from './session';
 import { timeSettingsSchema } from './time';
 import { id, isoDate, name, version } from './values';
 
@@ -22,6 +22,10 @@ export const employerFactsSchema = z.object({
   ),
   /** Whoever edited a run last may not approve it. */
   secondPersonApproves: z.boolean(),
+  /** Changes that wait for a second person. */
+  secondPersonFor: z.array(z.enum(['payments', 'bank', 'reversals', 'openings', 'adjustments'])).optional(),
+  /** Whoever may approve, pay out, or see or change bank details signs in with a second factor. */
+  secondFactor: z.boolean().optional(),
   depositor: z.enum(['monthly', 'semiweekly']),
   /** Accounts to which a run is posted where the item names none. */
   accounts: z
@@ -71,7 +75,18 @@ export const setUpSchema = z.object({
   hasLogo: z.boolean(),
   bank: z.object({ name: z.string(), routing: z.string(), shown: z.string() }).nullable(),
   schedules: z.array(scheduleSchema.extend({ id, people: z.number().int(), runs: z.number().int() })),
-  members: z.array(z.object({ id, name: z.string(), email: z.string(), role: z.enum(ROLES) })),
+  members: z.array(
+    z.object({
+      id,
+      name: z.string(),
+      email: z.string(),
+      role: z.enum(ROLES),
+      /** Given singly in place of the role's; null for the ready set. */
+      rights: z.array(z.enum(RIGHTS)).nullable(),
+      accepted: z.boolean(),
+      secondFactor: z.boolean(),
+    }),
+  ),
   /** The pack's form of registrations. */
   form: z.object({
     fields: z.array(z.record(z.string(), z.unknown())),
@@ -103,4 +118,9 @@ export const bankSchema = z.object({
 });
 /** PNG or JPEG as base64; empty takes the logo away. */
 export const logoSchema = z.object({ content: z.string().max(700_000) });
-export const memberSchema = z.object({ email: z.email('an e-mail address'), name, role: z.enum(ROLES) });
+export const memberSchema = z.object({
+  email: z.email('an e-mail address'),
+  name,
+  role: z.enum(ROLES),
+  rights: z.array(z.enum(RIGHTS)).nullish(),
+});

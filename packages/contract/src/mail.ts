@@ -24,7 +24,8 @@ export const outboxSchema = z.array(
     to: z.string(),
     name: z.string(),
     subject: z.string(),
-    body: z.string(),
+    /** Shown to the addressee only; in the demo to an administrator too. */
+    body: z.string().nullable(),
     /** What hangs on it: where it can be read. */
     attachment: z.object({ label: z.string(), kind: z.enum(['payslip', ...RUN_REPORTS]), id }).nullable(),
     queuedAt: z.string(),

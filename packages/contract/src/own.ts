@@ -43,4 +43,4 @@ export const ownViewSchema = z.object({
 });
 export type OwnView = z.infer<typeof ownViewSchema>;
 export const ownLeaveSchema = leaveAskSchema.omit({ personId: true });
-export const invitationSchema = z.object({ email: z.string().nullable(), invited: z.boolean() });
+export const invitationSchema = z.object({ email: z.string().nullable(), invited: z.boolean(), accepted: z.boolean() });

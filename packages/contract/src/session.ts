@@ -6,16 +6,52 @@ export type Role = (typeof ROLES)[number];
 /** Employees have a right to what is their own, and to nothing else. */
 export type AnyRole = Role | 'employee';
 
-export const signInSchema = z.object({ email: z.email('an e-mail address'), password: z.string().min(1, 'the password').max(200) });
+/** What somebody may do at an employer; a role is a ready set of them. */
+export const RIGHTS = ['read', 'export', 'prepare', 'approve', 'pay-out', 'bank', 'reveal', 'administer'] as const;
+export type Right = (typeof RIGHTS)[number];
+
+const password = z.string().min(1, 'the password').max(200);
+const email = z.email('an e-mail address').max(200);
+/** Six figures of an authenticator, or one of the recovery codes. */
+const code = z.string().trim().min(6, 'the code of your authenticator').max(40);
+/** Of a one-time link. */
+const token = z.string().min(20).max(200);
+
+export const signInSchema = z.object({ email, password, code: code.optional() });
+export const passwordChangeSchema = z.object({ current: password, password });
+export const resetAskSchema = z.object({ email });
+export const tokenSchema = z.object({ token });
+export const tokenUseSchema = z.object({ token, password: password.optional() });
+/** What a one-time link is for, before it is used. */
+export const tokenViewSchema = z.object({
+  kind: z.enum(['reset', 'invitation']),
+  email: z.string(),
+  name: z.string(),
+  employer: z.string().nullable(),
+  /** Whether a password has to be chosen: who has one keeps it. */
+  choosesPassword: z.boolean(),
+});
+export type TokenView = z.infer<typeof tokenViewSchema>;
+export const secondFactorSchema = z.object({ uri: z.string(), secret: z.string(), picture: z.string() });
+export const secondFactorConfirmSchema = z.object({ code });
+export const recoveryCodesSchema = z.object({ recoveryCodes: z.array(z.string()) });
+export const passwordSchema = z.object({ password });
+export const ownSessionsSchema = z.array(
+  z.object({ id: z.string(), agent: z.string(), address: z.string(), signedInAt: z.string(), seenUntil: z.string(), current: z.boolean() }),
+);
+export type OwnSessions = z.infer<typeof ownSessionsSchema>;
 
 export const sessionSchema = z.object({
   user: z.object({ id, name, email: z.string() }),
   csrfToken: z.string(),
+  /** Whether the user signs in with a second factor. */
+  secondFactor: z.boolean(),
   employers: z.array(
     z.object({
       id,
       name,
       role: z.enum([...ROLES, 'employee']),
+      rights: z.array(z.enum(RIGHTS)),
       country: z.string(),
       currency: z.string(),
       today: isoDate,

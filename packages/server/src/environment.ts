@@ -12,6 +12,18 @@ const schema = z.object({
   LOG_LEVEL: z.enum(['fatal', 'error', 'warn', 'info', 'debug', 'silent']).default('info'),
   CALCULATION_THREADS: z.coerce.number().int().min(1).max(64).default(2),
   SECURE_COOKIES: z.stringbool().default(false),
+  /** Behind a proxy: how many there are, or their addresses, as Express takes it; empty for none. */
+  TRUST_PROXY: z.string().default(''),
+  SESSION_IDLE_MINUTES: z.coerce.number().int().min(1).max(1440).default(120),
+  /** Tests sign in more often than people do. */
+  ATTEMPTS_FACTOR: z.coerce.number().int().min(1).default(1),
+  SESSION_HOURS: z.coerce.number().int().min(1).max(24).default(12),
+  /** Keys before the present one, separated by commas: what was sealed under them opens until it is rotated. */
+  WOODRUFF_OLD_KEYS: z
+    .string()
+    .default('')
+    .transform((text) => text.split(',').filter(Boolean))
+    .pipe(z.array(z.string().regex(/^[0-9a-f]{64}$/, '64 hexadecimal figures each'))),
 });
 export type Environment = z.infer<typeof schema>;
 

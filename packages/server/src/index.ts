@@ -12,7 +12,7 @@ export { addPersonItem } from './people/recurring-items';
 export { addPerson, setNationalNumber } from './people/service';
 export { addTaxDetails } from './people/tax-details';
 export { setPayment } from './people/payment';
-export { setVault } from './people/secrets';
+export { setVault } from './vault/vault';
 export { checkImport, importPeople } from './people/import/import';
 export { checkOpenings, importOpenings } from './people/import/openings';
 export { importTime } from './time/files';

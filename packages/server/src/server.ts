@@ -10,7 +10,7 @@ import { createApp } from './http/app';
 import { Jobs } from './jobs/jobs';
 import { startThreads, stopThreads } from './jobs/threads';
 import { letDueChangesCount } from './people/dated-changes';
-import { setVault } from './people/secrets';
+import { setVault } from './vault/vault';
 
 export interface RunningServer {
   url: string;
@@ -20,7 +20,7 @@ export interface RunningServer {
 
 /** Starts everything in its order: database, threads, queue, HTTP. Stops in the opposite one. */
 export async function startServer(environment: Environment, logger: Logger): Promise<RunningServer> {
-  setVault(environment.WOODRUFF_KEY);
+  setVault(environment.WOODRUFF_KEY, environment.WOODRUFF_OLD_KEYS);
   const database = openDatabase(environment.DATABASE_URL);
   const applied = await migrate(database);
   if (applied.length) logger.info({ applied }, 'schema brought up to date');

@@ -16,6 +16,7 @@ export const correctionsEndpoints = {
   },
   reverse: {
     method: 'post',
+    second: 'reversals',
     path: `${at}/payslips/:id/reversal`,
     needs: 'approve',
     summary: 'Reverse a posted payslip, with or without replacement',
@@ -31,6 +32,7 @@ export const correctionsEndpoints = {
   },
   reverseRun: {
     method: 'post',
+    second: 'reversals',
     path: `${at}/pay-runs/:id/reversal`,
     needs: 'approve',
     summary: 'Reverse all payslips of an approved run that stand, with or without a replacement run',
@@ -46,8 +48,9 @@ export const correctionsEndpoints = {
   },
   payAgain: {
     method: 'post',
+    second: 'payments',
     path: `${at}/payslips/:id/payment`,
-    needs: 'approve',
+    needs: 'pay-out',
     summary: 'Stop the payment of a posted payslip and pay the same net again, without a new calculation',
     body: payAgainSchema,
     answer: netPaymentSchema,
@@ -110,6 +113,7 @@ export const correctionsEndpoints = {
   },
   adjustBalances: {
     method: 'post',
+    second: 'adjustments',
     path: `${at}/adjustments`,
     needs: 'approve',
     summary: 'Adjust balances without payment; posted at once',

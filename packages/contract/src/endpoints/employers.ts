@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { auditSchema, employerPageSchema, foundSchema, timelineSchema, todaySchema } from '../today';
 import { bankSchema, logoSchema, memberSchema, payDatesSchema, scheduleSchema, setUpChangeSchema, setUpSchema } from '../employers';
-import { ROLES } from '../session';
+import { RIGHTS, ROLES } from '../session';
 import { isoDate, name } from '../values';
 import { at, made, nothing, type Endpoint } from './endpoint';
 
@@ -31,7 +31,15 @@ export const employersEndpoints = {
     body: setUpChangeSchema,
     answer: nothing,
   },
-  setBank: { method: 'put', path: `${at}/bank`, needs: 'administer', summary: 'The account that pays', body: bankSchema, answer: nothing },
+  setBank: {
+    method: 'put',
+    second: 'bank',
+    path: `${at}/bank`,
+    needs: 'administer',
+    summary: 'The account that pays',
+    body: bankSchema,
+    answer: nothing,
+  },
   setLogo: {
     method: 'put',
     takesFile: true,
@@ -72,16 +80,23 @@ export const employersEndpoints = {
     method: 'post',
     path: `${at}/members`,
     needs: 'administer',
-    summary: 'Let somebody work here; the first password of a new user is told once',
+    summary: 'Invite a user; they have no right until they accept by the link in the letter',
     body: memberSchema,
-    answer: z.object({ password: z.string().nullable() }),
+    answer: nothing,
   },
   changeMember: {
     method: 'put',
     path: `${at}/members/:id`,
     needs: 'administer',
     summary: 'Change what somebody may do here, or end it',
-    body: z.object({ role: z.enum(ROLES).nullable() }),
+    body: z.object({ role: z.enum(ROLES).nullable(), rights: z.array(z.enum(RIGHTS)).nullish() }),
+    answer: nothing,
+  },
+  forgetSecondFactor: {
+    method: 'delete',
+    path: `${at}/members/:id/second-factor`,
+    needs: 'administer',
+    summary: 'Remove the authenticator of somebody who lost it and who works nowhere else',
     answer: nothing,
   },
   employer: { method: 'get', path: at, needs: 'read', summary: 'The employer, its schedules and places', answer: employerPageSchema },

@@ -1,8 +1,10 @@
 import { z } from 'zod';
+import type { Right } from '../session';
 import { id } from '../values';
+import type { SecondPersonFor } from './held';
 
 /** What an endpoint needs: nothing (public), a signed-in user, or a permission at the employer of the path. */
-export type Needs = 'nobody' | 'user' | 'read' | 'prepare' | 'approve' | 'administer' | 'reveal' | 'own';
+export type Needs = 'nobody' | 'user' | 'own' | Right;
 
 export interface Endpoint {
   method: 'get' | 'post' | 'put' | 'patch' | 'delete';
@@ -16,6 +18,8 @@ export interface Endpoint {
   answer?: z.ZodType;
   /** With `?rehearse=true` nothing is saved, and the answer is what the change would do to the open runs: to everybody's payslips, or to those of the person of the path. */
   rehearsable?: 'everybody' | 'the-person';
+  /** Where the employer wants it, the change waits for a second person (202 with `held`). */
+  second?: SecondPersonFor;
   /** What is sent carries a file, and may be as large as one. */
   takesFile?: true;
   /** Media type of answers that are files. */

@@ -11,9 +11,11 @@ import { payRunsEndpoints } from './pay-runs';
 import { correctionsEndpoints } from './corrections';
 import { ownEndpoints } from './own';
 import { returnsEndpoints } from './returns';
+import { heldEndpoints } from './held';
 import type { Endpoint } from './endpoint';
 
 export type { Endpoint, Needs } from './endpoint';
+export { SECOND_PERSON, type HeldChanges, type SecondPersonFor } from './held';
 
 /** The HTTP interface, below /api. The server's routes, the browser's calls and the OpenAPI document are made from this table. */
 export const endpoints = {
@@ -29,6 +31,7 @@ export const endpoints = {
   ...correctionsEndpoints,
   ...ownEndpoints,
   ...returnsEndpoints,
+  ...heldEndpoints,
 } as const satisfies Record<string, Endpoint>;
 
 export type EndpointName = keyof typeof endpoints;

@@ -106,6 +106,7 @@ export const leaveEndpoints = {
   },
   importLeaveBalances: {
     method: 'post',
+    second: 'adjustments',
     takesFile: true,
     path: `${at}/leave/balances`,
     needs: 'approve',
@@ -116,7 +117,7 @@ export const leaveEndpoints = {
   leaveCsv: {
     method: 'get',
     path: `${at}/leave.csv`,
-    needs: 'read',
+    needs: 'export',
     summary: 'Leave balances as CSV',
     file: 'text/csv',
   },

@@ -66,7 +66,14 @@ export const ownEndpoints = {
     method: 'post',
     path: `${at}/people/:id/invitation`,
     needs: 'prepare',
-    summary: 'Invite a person to their own view, by mail; again: with a new first password',
+    summary: 'Invite a person to their own view, by a link in a letter; again: the link before is worth nothing',
+    answer: nothing,
+  },
+  endInvitation: {
+    method: 'delete',
+    path: `${at}/people/:id/invitation`,
+    needs: 'prepare',
+    summary: 'Close the own view of a person',
     answer: nothing,
   },
 } as const satisfies Record<string, Endpoint>;

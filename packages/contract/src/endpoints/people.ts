@@ -68,6 +68,7 @@ export const peopleEndpoints = {
   },
   importOpenings: {
     method: 'post',
+    second: 'openings',
     takesFile: true,
     path: `${at}/people/opening`,
     needs: 'prepare',
@@ -85,14 +86,14 @@ export const peopleEndpoints = {
   peopleCsv: {
     method: 'get',
     path: `${at}/people/export.csv`,
-    needs: 'read',
+    needs: 'export',
     summary: 'All people in the format of the import',
     file: 'text/csv',
   },
   peopleXlsx: {
     method: 'get',
     path: `${at}/people/export.xlsx`,
-    needs: 'read',
+    needs: 'export',
     summary: 'All people in the format of the import',
     file: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
   },
@@ -266,6 +267,7 @@ export const peopleEndpoints = {
   },
   postOpening: {
     method: 'put',
+    second: 'openings',
     path: `${at}/people/:id/opening`,
     needs: 'prepare',
     summary: 'Post what an earlier system paid up to a day, as lines of their own kind',
@@ -292,8 +294,9 @@ export const peopleEndpoints = {
   },
   setPayment: {
     method: 'put',
+    second: 'bank',
     path: `${at}/people/:id/payment`,
-    needs: 'prepare',
+    needs: 'bank',
     summary: 'How a person is paid',
     body: paymentSchema,
     answer: nothing,
@@ -301,7 +304,7 @@ export const peopleEndpoints = {
   trialDeposit: {
     method: 'put',
     path: `${at}/people/:id/payment/trial`,
-    needs: 'prepare',
+    needs: 'bank',
     summary: 'Ask for a trial deposit of nothing to an account, or note that it arrived',
     body: z.object({ account: z.string(), state: z.enum(['asked', 'arrived']) }),
     answer: nothing,

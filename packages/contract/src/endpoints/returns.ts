@@ -16,7 +16,7 @@ export const returnsEndpoints = {
   quarterlyPdf: {
     method: 'get',
     path: `${at}/returns/quarterly.pdf`,
-    needs: 'read',
+    needs: 'export',
     summary: 'The same as PDF',
     query: z.object({ year, quarter: z.coerce.number().int().min(1).max(4) }),
     file: 'application/pdf',
@@ -39,7 +39,7 @@ export const returnsEndpoints = {
   statementsPdf: {
     method: 'get',
     path: `${at}/year-end/:year/statements.pdf`,
-    needs: 'read',
+    needs: 'export',
     summary: 'Trial print of the statements, of all or one',
     query: z.object({ person: id.optional() }),
     file: 'application/pdf',
@@ -47,7 +47,7 @@ export const returnsEndpoints = {
   statementsCsv: {
     method: 'get',
     path: `${at}/year-end/:year/statements.csv`,
-    needs: 'read',
+    needs: 'export',
     summary: 'The statements as CSV',
     file: 'text/csv',
   },

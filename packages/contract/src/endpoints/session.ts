@@ -1,9 +1,87 @@
-import { sessionSchema, signInSchema } from '../session';
+import {
+  ownSessionsSchema,
+  passwordChangeSchema,
+  passwordSchema,
+  recoveryCodesSchema,
+  resetAskSchema,
+  secondFactorConfirmSchema,
+  secondFactorSchema,
+  sessionSchema,
+  signInSchema,
+  tokenSchema,
+  tokenUseSchema,
+  tokenViewSchema,
+} from '../session';
 import { nothing, type Endpoint } from './endpoint';
 
-/** Of signing in and out. */
+/** Of signing in and out, passwords, second factors and one's sessions. */
 export const sessionEndpoints = {
   signIn: { method: 'post', path: '/session', needs: 'nobody', summary: 'Sign in', body: signInSchema, answer: sessionSchema },
   session: { method: 'get', path: '/session', needs: 'user', summary: 'Who is signed in, and for which employers', answer: sessionSchema },
   signOut: { method: 'delete', path: '/session', needs: 'user', summary: 'Sign out', answer: nothing },
+  changePassword: {
+    method: 'put',
+    path: '/session/password',
+    needs: 'user',
+    summary: 'Change one’s password; every other session of the user ends',
+    body: passwordChangeSchema,
+    answer: nothing,
+  },
+  sessions: { method: 'get', path: '/session/all', needs: 'user', summary: 'Where one is signed in', answer: ownSessionsSchema },
+  endSessions: {
+    method: 'delete',
+    path: '/session/others',
+    needs: 'user',
+    summary: 'End all sessions of the user but this one',
+    answer: nothing,
+  },
+  beginSecondFactor: {
+    method: 'post',
+    path: '/session/second-factor',
+    needs: 'user',
+    summary: 'A secret for an authenticator; it counts when a code of it was confirmed',
+    body: passwordSchema,
+    answer: secondFactorSchema,
+  },
+  confirmSecondFactor: {
+    method: 'put',
+    path: '/session/second-factor',
+    needs: 'user',
+    summary: 'Confirm the authenticator with a code; gives recovery codes, shown once',
+    body: secondFactorConfirmSchema,
+    answer: recoveryCodesSchema,
+  },
+  removeSecondFactor: {
+    method: 'delete',
+    path: '/session/second-factor',
+    needs: 'user',
+    summary: 'Remove one’s authenticator',
+    body: passwordSchema,
+    answer: nothing,
+  },
+  askReset: {
+    method: 'post',
+    path: '/password-resets',
+    needs: 'nobody',
+    summary: 'A link for a new password, by mail; the answer does not say whether the address is known',
+    body: resetAskSchema,
+    answer: nothing,
+  },
+  lookAtLink: {
+    method: 'post',
+    path: '/links/look',
+    needs: 'nobody',
+    looks: true,
+    summary: 'What a one-time link is for',
+    body: tokenSchema,
+    answer: tokenViewSchema,
+  },
+  useLink: {
+    method: 'post',
+    path: '/links/use',
+    needs: 'nobody',
+    summary: 'Use a one-time link: accept an invitation, or choose a new password',
+    body: tokenUseSchema,
+    answer: nothing,
+  },
 } as const satisfies Record<string, Endpoint>;

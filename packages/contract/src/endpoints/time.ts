@@ -66,7 +66,7 @@ export const timeEndpoints = {
   timeCsv: {
     method: 'get',
     path: `${at}/time/export.csv`,
-    needs: 'read',
+    needs: 'export',
     summary: 'The hours of a period as the rules pay them',
     query: z.object({ scheduleId: id, from: isoDate }),
     file: 'text/csv',

@@ -21,6 +21,7 @@ import { leavingsAsEntered } from './migrations/0020-leavings-as-entered';
 import { runSummaryByMail } from './migrations/0021-run-summary-by-mail';
 import { twoAtOnce } from './migrations/0022-two-at-once';
 import { postingInSets } from './migrations/0023-posting-in-sets';
+import { signingIn } from './migrations/0024-signing-in';
 import { corrections } from './migrations/0010-corrections';
 import { peopleWhole } from './migrations/0005-people-whole';
 
@@ -48,6 +49,7 @@ const MIGRATIONS = [
   { name: '0021-run-summary-by-mail', sql: runSummaryByMail },
   { name: '0022-two-at-once', sql: twoAtOnce },
   { name: '0023-posting-in-sets', sql: postingInSets },
+  { name: '0024-signing-in', sql: signingIn },
 ];
 
 /** Brings the database to the newest schema, each migration in a transaction of its own. Forward only. */

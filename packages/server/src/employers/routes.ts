@@ -3,7 +3,7 @@ import type { Database } from '../database/connection';
 import { notFound } from '../errors';
 import type { Handle } from '../http/route';
 import { logoOf, setLogo } from './logo';
-import { addMember, changeMember } from './members';
+import { addMember, changeMember, forgetMembersFactor } from './members';
 import { addSchedule, changeSchedule, payDates } from './schedules';
 import { beginEmployer, changeSetUp, setBank, setUpView } from './set-up';
 import { employerPage, find, moveToday, timeline, todayView } from './service';
@@ -23,7 +23,8 @@ export function employerRoutes(handle: Handle, database: Database): void {
   handle('changeSchedule', ({ scope, path, body }) => changeSchedule(scope, path('id'), body));
   handle('payDates', ({ scope, body }) => Promise.resolve(payDates(scope, body)));
   handle('addMember', ({ scope, body }) => addMember(scope, body));
-  handle('changeMember', ({ scope, path, body }) => changeMember(scope, path('id'), body.role));
+  handle('changeMember', ({ scope, path, body }) => changeMember(scope, path('id'), body));
+  handle('forgetSecondFactor', ({ scope, path }) => forgetMembersFactor(scope, path('id')));
   handle('employer', ({ scope }) => employerPage(scope));
   handle('moveToday', ({ scope, body }) => moveToday(scope, body.date));
   handle('today', ({ scope }) => todayView(scope));

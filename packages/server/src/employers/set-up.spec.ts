@@ -7,11 +7,13 @@ import { takeReadyItems } from '../pay-items/service';
 import { testDatabase } from '../testing/database';
 import { Workplace } from '../testing/workplace';
 import type { Scope } from '../users/scope';
-import { addUser, scopeOf, signIn } from '../users/service';
+import { addUser, scopeOf } from '../users/service';
 import { addMember, changeMember } from './members';
 import { addSchedule, changeSchedule, payDates } from './schedules';
 import { beginEmployer, changeSetUp, setBank, setUpView } from './set-up';
+import { linkTo } from '../testing/link';
 import { refusal } from '../testing/refusal';
+import { useLink } from '../users/links';
 
 const FORTNIGHTLY = {
   name: 'Fortnightly',
@@ -153,16 +155,21 @@ describe('The set-up of an employer', () => {
     );
   });
 
-  it('somebody new gets a first password once, somebody known only the role; one administrator always stays', async () => {
+  it('nobody works here before they accept the invitation; one administrator always stays', async () => {
     const email = `new-${place.employerId}@example.test`;
-    const { password } = await addMember(scope, { email, name: 'Nell New', role: 'approver' });
-    expect((await signIn(email, password ?? '')).name).toBe('Nell New');
-    expect(await refusal(addMember(scope, { email, name: 'Nell New', role: 'clerk' }))).toContain('works here already');
-    const other = await (await Workplace.make()).scope('administrator');
-    expect(await addMember(other, { email, name: 'Nell New', role: 'clerk' })).toEqual({ password: null });
-    expect(await refusal(changeMember(scope, scope.user.id, 'viewer'))).toContain('the only administrator');
+    await addMember(scope, { email, name: 'Nell New', role: 'approver' });
     const nell = (await setUpView(scope)).members.find((member) => member.email === email)!;
-    await changeMember(scope, nell.id, null);
+    expect([nell.accepted, nell.rights, nell.secondFactor]).toEqual([false, null, false]);
+    expect(await refusal(scopeOf(testDatabase(), nell.id, place.employerId))).toContain('no such employer');
+    await useLink(testDatabase(), await linkTo(email), 'marble teapot lantern fog');
+    expect((await scopeOf(testDatabase(), nell.id, place.employerId)).role).toBe('approver');
+    expect(await refusal(addMember(scope, { email, name: 'Nell New', role: 'clerk' }))).toContain('works here already');
+    const elsewhere = await Workplace.make();
+    const other = await elsewhere.scope('administrator');
+    await addMember(other, { email, name: 'Nell New', role: 'clerk' });
+    expect(await refusal(scopeOf(testDatabase(), nell.id, elsewhere.employerId))).toContain('no such employer');
+    expect(await refusal(changeMember(scope, scope.user.id, { role: 'viewer' }))).toContain('the only administrator');
+    await changeMember(scope, nell.id, { role: null });
     expect(await refusal(scopeOf(testDatabase(), nell.id, place.employerId))).toContain('no such employer');
   });
 });

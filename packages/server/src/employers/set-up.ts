@@ -6,7 +6,7 @@ import { historyOf, record } from '../audit/audit';
 import { execute, select, type Database, type Transaction } from '../database/connection';
 import { conflict, invalid, Refusal } from '../errors';
 import { validRoutingNumber } from '../people/payment';
-import { theVault } from '../people/secrets';
+import { theVault } from '../vault/vault';
 import { Membership } from '../users/models';
 import { changing } from '../users/changing';
 import { packFor, type Scope } from '../users/scope';
@@ -83,7 +83,7 @@ export async function setUpView(scope: Scope): Promise<SetUp> {
   );
   const members = await select<SetUp['members'][number]>(
     database,
-    `select u.id, u.name, u.email, m.role from memberships m join users u on u.id = m.user_id where m.employer_id = :id and m.role <> 'employee' order by u.name`,
+    `select u.id, u.name, u.email, m.role, m.rights, m.accepted_at is not null as accepted, u.totp_confirmed_at is not null as "secondFactor" from memberships m join users u on u.id = m.user_id where m.employer_id = :id and m.role <> 'employee' order by u.name`,
     { id: employer.id },
   );
   const facts = employerFactsSchema.parse(employer.facts);
@@ -308,7 +308,7 @@ export async function setBank(scope: Scope, body: ParsedBodyOf<'setBank'>): Prom
       {
         id: scope.employer.id,
         bank: JSON.stringify({ name: body.name, routing: body.routing, last4 }),
-        sealed: theVault().seal(body.account),
+        sealed: theVault().seal(body.account, `bank:${scope.employer.id}`),
       },
       transaction,
     );

@@ -1,6 +1,5 @@
 import compression from 'compression';
 import express, { type ErrorRequestHandler, type Express } from 'express';
-import { rateLimit } from 'express-rate-limit';
 import helmet from 'helmet';
 import { existsSync } from 'node:fs';
 import { join } from 'node:path';
@@ -13,6 +12,8 @@ import { CannotCompute } from '@woodruff/core';
 import { select, type Database } from '../database/connection';
 import type { Environment } from '../environment';
 import { Refusal } from '../errors';
+import { Throttle } from '../users/throttle';
+import { confirm, decline, heldChanges } from './held';
 import { employerRoutes } from '../employers/routes';
 import type { Jobs } from '../jobs/jobs';
 import { payItemRoutes } from '../pay-items/routes';
@@ -41,11 +42,22 @@ export interface Parts {
 export function createApp({ environment, database, pool, jobs, logger }: Parts): Express {
   const app = express();
   app.disable('x-powered-by');
+  if (environment.TRUST_PROXY)
+    app.set('trust proxy', /^\d+$/.test(environment.TRUST_PROXY) ? Number(environment.TRUST_PROXY) : environment.TRUST_PROXY);
   app.use(
     pinoHttp({
       logger,
       autoLogging: { ignore: (request) => request.url === '/health' },
-      redact: ['req.headers.cookie', 'req.headers["x-csrf-token"]'],
+      // What was asked, by whose session, and what came of it: no headers, bodies, or texts of the address bar's query.
+      serializers: {
+        req: (request: { id: unknown; method: string; url: string }) => ({
+          id: request.id,
+          method: request.method,
+          path: request.url.split('?')[0],
+        }),
+        res: (response: { statusCode: number }) => ({ status: response.statusCode }),
+        err: errorForLog,
+      },
     }),
   );
   app.use(
@@ -80,23 +92,19 @@ export function createApp({ environment, database, pool, jobs, logger }: Parts):
     next();
   });
   api.use(sessions(pool, environment), csrfProtection);
-  api.post(
-    '/session',
-    rateLimit({
-      windowMs: 60_000,
-      limit: environment.NODE_ENV === 'test' ? 1000 : 10,
-      standardHeaders: 'draft-8',
-      legacyHeaders: false,
-      handler: (_request, _response, next) =>
-        next(new Refusal(429, 'too-many', 'Too many attempts to sign in. Wait a minute and try again.')),
-    }),
+  const throttle = new Throttle(
+    pool,
+    database,
+    environment.SECURE_COOKIES,
+    environment.NODE_ENV === 'test' ? environment.ATTEMPTS_FACTOR : 1,
   );
-  const handle = handlerFor(api, database);
-  userRoutes(handle, database);
+  const door = { router: api, database, hours: environment.SESSION_HOURS };
+  const { handle, carryOut } = handlerFor(door);
+  userRoutes(handle, database, throttle);
   employerRoutes(handle, database);
   peopleRoutes(handle, jobs);
   payItemRoutes(handle);
-  payRunRoutes(handle, api, database, jobs);
+  payRunRoutes(handle, door, jobs);
   oneOffRoutes(handle);
   mailRoutes(handle, jobs);
   timeRoutes(handle);
@@ -104,6 +112,9 @@ export function createApp({ environment, database, pool, jobs, logger }: Parts):
   clockRoutes(handle);
   ownRoutes(handle);
   returnRoutes(handle);
+  handle('heldChanges', ({ scope }) => heldChanges(scope));
+  handle('confirmHeld', ({ scope, path }) => confirm(scope, path('id'), (held) => carryOut(scope, held)));
+  handle('declineHeld', ({ scope, path, body }) => decline(scope, path('id'), body.reason));
   api.use((_request, _response, next) => next(new Refusal(404, 'not-found', 'There is no such page.')));
   app.use('/api', api);
 
@@ -116,12 +127,30 @@ export function createApp({ environment, database, pool, jobs, logger }: Parts):
   return app;
 }
 
+/** Where something went wrong, without what it went wrong with: messages and statements of the database carry names and amounts. */
+function errorForLog(error: unknown): Record<string, unknown> {
+  const { name, stack, original } = error as {
+    name?: string;
+    stack?: string;
+    original?: { code?: string; table?: string; constraint?: string };
+  };
+  const at = (stack ?? '')
+    .split('\n')
+    .filter((line) => line.trimStart().startsWith('at '))
+    .slice(0, 12);
+  return {
+    name: name ?? 'unknown',
+    ...(original ? { state: original.code, table: original.table, constraint: original.constraint } : {}),
+    at,
+  };
+}
+
 const problemDetails =
   (logger: Logger): ErrorRequestHandler =>
   (error: unknown, request, response, next) => {
     if (response.headersSent) return next(error);
     const problem = problemOf(error);
-    if (problem.status >= 500) logger.error({ err: error, url: request.url }, 'request failed');
+    if (problem.status >= 500) logger.error({ problem: errorForLog(error), path: request.path }, 'request failed');
     response.status(problem.status).type('application/problem+json').send(JSON.stringify(problem));
   };
 

@@ -4,6 +4,7 @@ import {
   type AnswerOf,
   type Endpoint,
   type EndpointName,
+  type Needs,
   type ParsedBodyOf,
   type ParsedQueryOf,
 } from '@woodruff/contract';
@@ -13,9 +14,12 @@ import type { Database } from '../database/connection';
 import { invalid, notFound, Refusal } from '../errors';
 import { rehearse } from '../pay-runs/rehearsal';
 import { changing } from '../users/changing';
-import { may, NEEDS_IN_WORDS } from '../users/permissions';
+import { may, NEEDS_IN_WORDS, SENSITIVE } from '../users/permissions';
 import type { Scope } from '../users/scope';
 import { scopeOf } from '../users/service';
+import { record } from '../audit/audit';
+import { hold, wantsSecond, type HeldCall } from './held';
+import { signedIn } from './session';
 
 /** What a handler gets: parsed input and, below an employer, the scope it is bound to. */
 export interface Call<N extends EndpointName> {
@@ -46,12 +50,38 @@ const saves = ({ method, looks }: Endpoint): boolean => method !== 'get' && !loo
 /** Use cases that hold less than the whole employer. */
 const HELD_BY_ITSELF: ReadonlySet<EndpointName> = new Set<EndpointName>(['changePayslip']);
 
-/** Registers handlers for endpoints of the contract: parses input, checks the permission, binds the employer. */
-export function handlerFor(router: Router, database: Database): Handle {
-  return (name, handler) => {
+export interface Door {
+  router: Router;
+  database: Database;
+  /** How many hours a session lasts at most. */
+  hours: number;
+}
+
+/**
+ * Registers handlers for endpoints of the contract: who asks, with what right, at which employer; then what is sent is
+ * read and parsed; what saves is one use case, held for a second person where the employer wants one.
+ */
+export function handlerFor({ router, database, hours }: Door): {
+  handle: Handle;
+  carryOut: (scope: Scope, held: HeldCall) => Promise<unknown>;
+} {
+  const handlers = new Map<EndpointName, (call: never) => Promise<unknown>>();
+
+  /** What was held, done by the one who confirms it. */
+  const carryOut = (scope: Scope, { endpoint: name, path, body }: HeldCall): Promise<unknown> => {
     const endpoint: Endpoint = endpoints[name];
+    refuseUnless(scope, endpoint.needs);
+    const call = { scope, body: parsed(endpoint.body, body), query: {}, path: (part: string) => path[part] ?? '', request: { query: {} } };
+    const handler = handlers.get(name);
+    if (!handler) throw notFound('page');
+    return handler(call as never);
+  };
+
+  const handle: Handle = (name, handler) => {
+    const endpoint: Endpoint = endpoints[name];
+    handlers.set(name, handler as never);
     router[endpoint.method](endpoint.path, async (request: Request, response: Response) => {
-      const scope = endpoint.needs === 'nobody' ? undefined : await authorize(endpoint, request, database);
+      const scope = endpoint.needs === 'nobody' ? undefined : await authorize(endpoint.needs, request, database, hours);
       if (endpoint.body) await read(endpoint, request, response);
       const call = {
         body: parsed(endpoint.body, request.body) as never,
@@ -65,44 +95,62 @@ export function handlerFor(router: Router, database: Database): Handle {
           ? { of: endpoint.rehearsable === 'the-person' ? pathPart(request, 'id') : undefined }
           : undefined;
       const handled = () => handler({ ...call, scope: scope as Scope });
-      const answer = await (!scope || !saves(endpoint)
-        ? handled()
-        : rehearsing
-          ? rehearse(scope, handled, rehearsing.of)
-          : HELD_BY_ITSELF.has(name)
-            ? handled()
-            : // What decides and what saves is one use case, whatever the handler puts together.
-              changing(scope, () => {
-                refuseUnless(scope, endpoint);
-                return handled();
-              }));
-      if (!response.headersSent && !endpoint.file) response.json(answer);
+      if (scope && endpoint.needs === 'export') await exported(scope, endpoint.summary);
+      if (!scope || !saves(endpoint)) return answer(response, endpoint, await handled());
+      if (rehearsing) return answer(response, endpoint, await rehearse(scope, handled, rehearsing.of));
+      if (wantsSecond(scope, endpoint.second)) {
+        const path = Object.fromEntries(Object.keys(request.params).map((part) => [part, pathPart(request, part)]));
+        const held = { endpoint: name, path, body: request.body as unknown };
+        response.status(202);
+        return answer(response, endpoint, await hold(scope, endpoint.second, held, endpoint.summary, handled));
+      }
+      if (HELD_BY_ITSELF.has(name)) return answer(response, endpoint, await handled());
+      // What decides and what saves is one use case, whatever the handler puts together.
+      answer(
+        response,
+        endpoint,
+        await changing(scope, () => {
+          refuseUnless(scope, endpoint.needs);
+          return handled();
+        }),
+      );
     });
   };
+  return { handle, carryOut };
 }
 
-async function authorize(endpoint: Endpoint, request: Request, database: Database): Promise<Scope | undefined> {
-  const { userId } = request.session;
-  if (!userId)
-    throw new Refusal(
-      401,
-      'signed-out',
-      'You are signed out, or your session has ended. Sign in again; what you typed is kept on this page.',
-    );
-  if (endpoint.needs === 'user') return undefined;
+function answer(response: Response, endpoint: Endpoint, value: unknown): void {
+  if (!response.headersSent && !endpoint.file) response.json(value);
+}
+
+const exported = (scope: Scope, what: string): Promise<void> =>
+  scope.database.transaction((transaction) =>
+    record(scope, { action: 'export', subject: 'employer', subjectId: scope.employer.id, what: `Exported: ${what}` }, transaction),
+  );
+
+/** Who asks, bound to the employer of the path, with the right that is needed. Event streams ask here too. */
+export async function authorize(needs: Needs, request: Request, database: Database, hours: number): Promise<Scope | undefined> {
+  const userId = signedIn(request, hours);
+  if (needs === 'user') return undefined;
   const scope = await scopeOf(database, userId, pathPart(request, 'employer'));
-  refuseUnless(scope, endpoint);
+  refuseUnless(scope, needs);
+  if (scope.employer.facts.secondFactor && SENSITIVE.includes(needs) && !request.session.secondFactor)
+    throw new Refusal(
+      403,
+      'second-factor-needed',
+      'This employer wants a second factor for this. Set up an authenticator under your name at the top right, then repeat what you did.',
+    );
   return scope;
 }
 
-function refuseUnless(scope: Scope, { needs }: Endpoint): void {
-  if (!may(scope.role, needs))
+function refuseUnless(scope: Scope, needs: Needs): void {
+  if (!may(scope.role, needs, scope.rights))
     throw new Refusal(403, 'not-allowed', `A ${scope.role} may not ${NEEDS_IN_WORDS[needs]} here. Ask somebody who may.`);
 }
 
 const UUID = /^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/i;
 
-function pathPart(request: Request, name: string): string {
+export function pathPart(request: Request, name: string): string {
   const value = request.params[name];
   const text = typeof value === 'string' ? value : '';
   if (name === 'code' ? !/^\d{5}$/.test(text) : name !== 'year' && !UUID.test(text)) throw notFound('page');

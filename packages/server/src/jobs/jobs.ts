@@ -87,7 +87,10 @@ export class Jobs {
       await calculateRun(await scopeOf(this.database, userId, employerId), runId, (done, of) => void this.tell(runId, { done, of }));
       await this.tell(runId, { state: 'done' });
     } catch (error) {
-      this.logger.error({ err: error, runId }, 'calculation failed');
+      this.logger.error(
+        { problem: (error as Error).name, at: (error as Error).stack?.split('\n').slice(1, 8), runId },
+        'calculation failed',
+      );
       const message =
         (error as { code?: string }).code === 'no-table'
           ? (error as Error).message

@@ -28,7 +28,7 @@ export async function deliveryOf(scope: Scope, runId: string): Promise<Delivery>
   const members = await select<Delivery['members'][number]>(
     scope.database,
     `select u.name, u.email from memberships m join users u on u.id = m.user_id where m.employer_id = :employer and m.role <> 'employee' order by u.name`,
-    { employer: scope.employer.id },
+    { employer: scope.employer.id, user: scope.user.id, demo: scope.employer.demo && scope.role === 'administrator' },
   );
   return {
     ready: rows.filter((row) => row.email && !row.queued).length,
@@ -117,10 +117,11 @@ export async function sendWaiting(database: Database): Promise<number> {
 export const outbox = (scope: Scope): Promise<Outbox> =>
   select(
     scope.database,
-    `select b.id, b.to_address as "to", b.to_name as name, b.subject, b.body,
-            case b.kind when 'payslip' then json_build_object('label', 'Payslip, PDF', 'kind', 'payslip', 'id', b.payslip_id) when 'invitation' then null
+    `select b.id, b.to_address as "to", b.to_name as name, b.subject,
+            case when b.kind not in ('invitation', 'reset') or b.to_address = u.email or :demo then b.body end as body,
+            case b.kind when 'payslip' then json_build_object('label', 'Payslip, PDF', 'kind', 'payslip', 'id', b.payslip_id) when 'invitation' then null when 'reset' then null
               when 'summary' then json_build_object('label', 'Summary, PDF', 'kind', 'summary', 'id', b.run_id) else json_build_object('label', 'Register, XLSX', 'kind', 'register', 'id', b.run_id) end as attachment,
             to_char(b.queued_at, 'YYYY-MM-DD"T"HH24:MI:SS') as "queuedAt", to_char(b.delivered_at, 'YYYY-MM-DD"T"HH24:MI:SS') as "deliveredAt"
-     from outbox b where b.employer_id = :employer order by b.queued_at desc, b.to_name limit 500`,
-    { employer: scope.employer.id },
+     from outbox b join users u on u.id = :user where b.employer_id = :employer order by b.queued_at desc, b.to_name limit 500`,
+    { employer: scope.employer.id, user: scope.user.id, demo: scope.employer.demo && scope.role === 'administrator' },
   );

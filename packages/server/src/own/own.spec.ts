@@ -1,13 +1,15 @@
 import { outbox } from '../mail/service';
 import { testApp, Visitor, Workplace } from '../testing/workplace';
 import { changePerson, personPage } from '../people/service';
+import { linkTo } from '../testing/link';
 import { refusal } from '../testing/refusal';
+import { useLink } from '../users/links';
 import { sheetOf } from '../pay-runs/sheet';
 import { Membership, User } from '../users/models';
 import { scopeOf } from '../users/service';
 import { testDatabase } from '../testing/database';
 import type { Scope } from '../users/scope';
-import { invitationOf, invite, ownPayslip, ownView, setElectronicForms } from './service';
+import { endInvitation, invitationOf, invite, ownPayslip, ownView, setElectronicForms } from './service';
 
 describe('An employee’s own view', () => {
   let place: Workplace;
@@ -17,6 +19,8 @@ describe('An employee’s own view', () => {
     await changePerson(scope, id, { version, facts: { ...facts, email }, from: null, reason: '' });
   };
   const address = () => `hana-${place.employerId}@example.test`;
+  const PASSWORD = 'marble teapot lantern fog';
+  const accept = async (email = address()) => useLink(testDatabase(), await linkTo(email), PASSWORD);
   const own = async (): Promise<Scope> => {
     const user = await User.findOne({ where: { email: address() } });
     return scopeOf(testDatabase(), user?.id ?? '', place.employerId);
@@ -35,7 +39,9 @@ describe('An employee’s own view', () => {
     expect((await invitationOf(scope, place.people.hourly)).invited).toBeTrue();
     const [letter] = await outbox(scope);
     expect([letter?.to, letter?.attachment]).toEqual([address(), null]);
-    expect(letter?.body).toContain('first password');
+    // The letter is the addressee's: the office sees that it went.
+    expect(letter?.body).toBeNull();
+    expect(await linkTo(address())).not.toBe('');
     await withEmail(place.people.salaried, place.emails['clerk'] ?? '');
     expect(await refusal(invite(scope, place.people.salaried))).toContain('with another right');
   });
@@ -48,11 +54,13 @@ describe('An employee’s own view', () => {
     await invite(scope, place.people.hourly);
     await invite(scope, place.people.hourly);
     expect((await User.findOne({ where: { email: clerkThere } }))?.passwordHash).toBe(before?.passwordHash ?? '');
-    expect((await outbox(scope)).every((letter) => letter.body.includes('the password you have'))).toBeTrue();
+    await accept(clerkThere);
+    expect((await User.findOne({ where: { email: clerkThere } }))?.passwordHash).toBe(before?.passwordHash ?? '');
   });
 
   it('shows what was paid to them with its workings, and nothing of a draft or of anybody else', async () => {
     await invite(scope, place.people.hourly);
+    await accept();
     const run = await place.run();
     const { rows } = await sheetOf(scope, run);
     const of = (person: string) => rows.find((row) => row.personId === person)?.payslipId ?? '';
@@ -70,6 +78,7 @@ describe('An employee’s own view', () => {
 
   it('keeps the choice of electronic forms with its day', async () => {
     await invite(scope, place.people.hourly);
+    await accept();
     await setElectronicForms(await own(), true);
     expect((await ownView(await own())).electronicForms).toBe('2026-11-23');
     await setElectronicForms(await own(), false);
@@ -78,11 +87,11 @@ describe('An employee’s own view', () => {
 
   it('gives no right to anything else, and is for the invited only', async () => {
     await invite(scope, place.people.hourly);
-    const body = (await outbox(scope))[0]?.body ?? '';
+    await accept();
     const running = await testApp();
     const { app } = running;
     try {
-      const visitor = await Visitor.signIn(app, address(), /password (\S+)\.$/.exec(body)?.[1] ?? '');
+      const visitor = await Visitor.signIn(app, address(), PASSWORD);
       await visitor.get('own').expect(200);
       for (const path of ['people', 'today', 'pay-runs', 'leave', `people/${place.people.hourly}`, 'set-up', 'one-offs', 'outbox', 'audit'])
         await visitor.get(path).expect(403);
@@ -93,5 +102,22 @@ describe('An employee’s own view', () => {
       await running.stop();
     }
     expect(await Membership.count({ where: { personId: place.people.hourly } })).toBe(1);
+  });
+
+  it('ends with the address: who is invited there next accepts anew, and an old link is worth nothing', async () => {
+    await invite(scope, place.people.hourly);
+    const first = await linkTo(address());
+    await invite(scope, place.people.hourly);
+    expect(await refusal(useLink(testDatabase(), first, PASSWORD))).toContain('used already');
+    await accept();
+    const employee = await own();
+    await withEmail(place.people.hourly, `other-${place.employerId}@example.test`);
+    expect(await refusal(scopeOf(testDatabase(), employee.user.id, place.employerId))).toContain('no such employer');
+    expect((await invitationOf(scope, place.people.hourly)).invited).toBeFalse();
+    await invite(scope, place.people.hourly);
+    await accept(`other-${place.employerId}@example.test`);
+    expect(await invitationOf(scope, place.people.hourly)).toEqual(jasmine.objectContaining({ invited: true, accepted: true }));
+    await endInvitation(scope, place.people.hourly);
+    expect((await invitationOf(scope, place.people.hourly)).invited).toBeFalse();
   });
 });

@@ -4,6 +4,7 @@ import {
   askOwnLeave,
   askOwnTimeChange,
   checkOwnLeave,
+  endInvitation,
   invitationOf,
   invite,
   ownPayslip,
@@ -25,6 +26,7 @@ export function ownRoutes(handle: Handle): void {
   handle('withdrawTimeChange', ({ scope, path }) => withdrawOwnTimeChange(scope, path('id')));
   handle('setElectronicForms', ({ scope, body }) => setElectronicForms(scope, body.electronic));
   handle('invitation', ({ scope, path }) => invitationOf(scope, path('id')));
+  handle('endInvitation', ({ scope, path }) => endInvitation(scope, path('id')));
   handle('invite', async ({ scope, path }) => {
     await invite(scope, path('id'));
     await sendWaiting(scope.database);

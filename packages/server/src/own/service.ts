@@ -1,5 +1,3 @@
-import { randomBytes } from 'node:crypto';
-import { hash } from '@node-rs/argon2';
 import type { AnswerOf, OwnView, ParsedBodyOf, PayslipView } from '@woodruff/contract';
 import { record } from '../audit/audit';
 import { execute, select } from '../database/connection';
@@ -10,7 +8,9 @@ import { payslipsPdf } from '../pay-runs/documents';
 import { payslipView } from '../pay-runs/payslips';
 import { personOf } from '../people/service';
 import { askTimeChange, changesOfPerson, timeOfPerson, withdrawTimeChange } from '../time/changes';
+import { newLink } from '../users/links';
 import { Membership, User } from '../users/models';
+import { endSessionsOf } from '../users/sessions';
 import { changing } from '../users/changing';
 import { packFor, type Scope } from '../users/scope';
 
@@ -116,15 +116,22 @@ export async function setElectronicForms(scope: Scope, electronic: boolean): Pro
   });
 }
 
+async function stateOfInvitation(id: string): Promise<{ invited: boolean; accepted: boolean }> {
+  const membership = await Membership.findOne({ where: { personId: id } });
+  return { invited: !!membership, accepted: !!membership?.acceptedAt };
+}
+
 /** Whether somebody was invited to their own view. */
 export async function invitationOf(scope: Scope, id: string): Promise<AnswerOf<'invitation'>> {
   const person = await personOf(scope, id);
-  return { email: person.email ?? null, invited: !!(await Membership.findOne({ where: { personId: id } })) };
+  return { email: person.email ?? null, ...(await stateOfInvitation(id)) };
 }
 
-/** Invites somebody to their own view: a first password goes to their address. Invited again, they get a new one. */
+/**
+ * Invites somebody to their own view: a link goes to their address, by which they accept and choose a password. Invited
+ * again, the link before is worth nothing, and what was open to them ends until they accept anew.
+ */
 export async function invite(scope: Scope, id: string): Promise<Record<string, never>> {
-  const password = randomBytes(9).toString('base64url');
   return changing(scope, async (transaction) => {
     const person = await personOf(scope, id, transaction);
     const email = person.email?.toLowerCase();
@@ -140,12 +147,17 @@ export async function invite(scope: Scope, id: string): Promise<Record<string, n
         'address-used',
         `${email} signs in here as ${known.name} already, with another right. Enter the person's own address among the facts.`,
       );
-    // Who has a right at another employer keeps that password: this office may not open that door.
-    const elsewhere = known && (await Membership.count({ where: { userId: known.id }, transaction })) > (membership ? 1 : 0);
-    const user = known ?? (await User.create({ email, name, passwordHash: await hash(password) }, { transaction }));
-    if (known && !elsewhere) await user.update({ passwordHash: await hash(password) }, { transaction });
-    if (!membership)
-      await Membership.create({ userId: user.id, employerId: scope.employer.id, role: 'employee', personId: id }, { transaction });
+    const user = known ?? (await User.create({ email, name, passwordHash: '' }, { transaction }));
+    if (membership) {
+      await membership.update({ acceptedAt: null }, { transaction });
+      // Who has a right at another employer stays signed in there.
+      if ((await Membership.count({ where: { userId: user.id }, transaction })) === 1) await endSessionsOf(scope.database, user.id);
+    } else
+      await Membership.create(
+        { userId: user.id, employerId: scope.employer.id, role: 'employee', personId: id, acceptedAt: null },
+        { transaction },
+      );
+    const link = await newLink(scope.database, 'invitation', user.id, scope.employer.id);
     await execute(
       scope.database,
       `insert into outbox (employer_id, kind, to_address, to_name, subject, body) values (:employer, 'invitation', :email, :name, :subject, :body)`,
@@ -154,13 +166,31 @@ export async function invite(scope: Scope, id: string): Promise<Record<string, n
         email,
         name,
         subject: `Your payslips at ${scope.employer.name}`,
-        body: elsewhere
-          ? `Sign in with the address ${email} and the password you have.`
-          : `Sign in with the address ${email} and the first password ${password}.`,
+        body: `See your payslips, your leave and your time at ${scope.employer.name}. Accept within a week: ${link} .`,
       },
       transaction,
     );
     await record(scope, { action: 'invite', subject: 'person', subjectId: id, what: `Invited to their own view at ${email}` }, transaction);
+    return {};
+  });
+}
+
+/** Ends what an invitation opened. */
+export async function endInvitation(scope: Scope, id: string): Promise<Record<string, never>> {
+  return changing(scope, async (transaction) => {
+    await personOf(scope, id, transaction);
+    const membership = await Membership.findOne({ where: { personId: id }, transaction });
+    if (!membership) throw notFound('invitation');
+    await membership.destroy({ transaction });
+    await execute(
+      scope.database,
+      'update user_links set used_at = now() where user_id = :user and employer_id = :employer and used_at is null',
+      {
+        user: membership.userId,
+        employer: scope.employer.id,
+      },
+    );
+    await record(scope, { action: 'invite', subject: 'person', subjectId: id, what: 'Their own view is closed' }, transaction);
     return {};
   });
 }

@@ -6,6 +6,7 @@ import { conflict, invalid, Refusal } from '../errors';
 import { may } from '../users/permissions';
 import type { Transaction } from '../database/connection';
 import { mustBeOpen } from './edits';
+import { edited } from './editors';
 import type { PayRun } from './models';
 import { letGo } from '../one-offs/service';
 import { changing } from '../users/changing';
@@ -25,7 +26,7 @@ export async function approveRun(scope: Scope, runId: string, version: number, k
     const run = await openRun(scope, runId, transaction);
     if (run.state === 'approved') {
       const view = await runView(scope, runId, transaction);
-      if (run.approvalKey === key) return view;
+      if (run.approvalKey === key && run.approvedBy === scope.user.id) return view;
       throw conflict(
         'already-approved',
         `${view.approvedBy ?? 'Somebody'} approved this run already. It was posted once; nothing was paid twice.`,
@@ -36,11 +37,11 @@ export async function approveRun(scope: Scope, runId: string, version: number, k
       throw conflict('calculating', 'This run is still being worked out. Wait until it is done, then look at it again.');
     if (run.version !== version)
       throw conflict('changed-meanwhile', 'This run changed after you opened it. Look at it again before you approve.');
-    if (scope.employer.facts.secondPersonApproves && [run.lastEditedBy, run.submittedBy].includes(scope.user.id)) {
+    if (scope.employer.facts.secondPersonApproves && (await edited(scope, run))) {
       throw new Refusal(
         403,
         'second-person',
-        'You edited this run last, and this employer wants a second pair of eyes. Ask another approver.',
+        'You edited something in this run, and this employer wants a second pair of eyes. Ask somebody who did not.',
       );
     }
     await refuseOpenPoints(scope, run, 'approved', transaction);
@@ -100,7 +101,8 @@ export async function sendBackRun(scope: Scope, runId: string, comment: string):
     const run = await openRun(scope, runId, transaction);
     if (run.state !== 'submitted') throw conflict('not-submitted', 'This run is not submitted for approval.');
     const fetched = run.submittedBy === scope.user.id;
-    if (!fetched && !may(scope.role, 'approve')) throw new Refusal(403, 'not-allowed', 'Only who may approve sends a run back.');
+    if (!fetched && !may(scope.role, 'approve', scope.rights))
+      throw new Refusal(403, 'not-allowed', 'Only who may approve sends a run back.');
     if (!fetched && comment.length < 3)
       throw invalid('Say what is to be changed, so that it can be.', [
         { path: 'comment', expected: 'a comment of at least three letters' },

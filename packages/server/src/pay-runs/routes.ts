@@ -1,12 +1,13 @@
 import { adjustable, adjustBalances, checkAdjustment } from './adjustments';
 import { setTimeout as wait } from 'node:timers/promises';
-import type { Router } from 'express';
-import type { Database } from '../database/connection';
-import { invalid, Refusal } from '../errors';
-import type { Handle } from '../http/route';
+import { endpoints } from '@woodruff/contract';
+import { invalid } from '../errors';
+import { authorize, pathPart, type Door, type Handle } from '../http/route';
 import { progressOf, type Jobs } from '../jobs/jobs';
 import { changing } from '../users/changing';
+import { may } from '../users/permissions';
 import { scopeOf } from '../users/service';
+import { sessionStands } from '../users/sessions';
 import type { Scope } from '../users/scope';
 import { approveRun, sendBackRun, submitRun } from './approval';
 import { openRun } from './calculation';
@@ -24,7 +25,7 @@ import { startSpecialRun } from './special';
 import { reverseRun, withdrawRun } from './whole-run';
 import { deleteRun, startRun, takeInReadyPeople } from './start';
 
-export function payRunRoutes(handle: Handle, router: Router, database: Database, jobs: Jobs): void {
+export function payRunRoutes(handle: Handle, { router, database, hours }: Door, jobs: Jobs): void {
   const calculate = async (scope: Scope, runId: string) => {
     await changing(scope, async (transaction) => {
       const run = await openRun(scope, runId, transaction);
@@ -120,19 +121,21 @@ export function payRunRoutes(handle: Handle, router: Router, database: Database,
   handle('reversalPreview', ({ scope, path }) => reversalPreview(scope, path('id')));
   handle('reverse', ({ scope, path, body }) => reversePayslip(scope, path('id'), body.reason, body.replace));
 
-  // Progress as server-sent events, until the work is done or the reader leaves.
-  router.get('/employers/:employer/pay-runs/:id/events', async (request, response) => {
-    if (!request.session.userId) throw new Refusal(401, 'signed-out', 'You are signed out. Sign in again.');
-    const scope = await scopeOf(database, request.session.userId, String(request.params['employer']));
-    await openRun(scope, String(request.params['id']));
+  // Progress as server-sent events, until the work is done, the reader leaves, or their session or right ends.
+  router.get(`${endpoints.progress.path.replace('/progress', '/events')}`, async (request, response) => {
+    const runId = pathPart(request, 'id');
+    const scope = await authorize('read', request, database, hours);
+    if (!scope) return;
+    await openRun(scope, runId);
     response.set({ 'content-type': 'text/event-stream', 'cache-control': 'no-store', connection: 'keep-alive' }).flushHeaders();
     let open = true;
     request.on('close', () => (open = false));
     for (let turn = 0; open && turn < 1200; turn++) {
-      const progress = await progressOf(scope, String(request.params['id']));
+      const progress = await progressOf(scope, runId);
       response.write(`data: ${JSON.stringify(progress)}\n\n`);
       if (progress.state === 'done' || progress.state === 'failed') break;
       await wait(250);
+      if (turn % 4 === 3 && !(await stillMay(scope, request.sessionID))) break;
     }
     response.end();
   });
@@ -143,4 +146,10 @@ export function payRunRoutes(handle: Handle, router: Router, database: Database,
   handle('payAgain', ({ scope, path, body }) => payAgain(scope, path('id'), body));
   handle('review', ({ scope, path, query }) => reviewOf(scope, path('id'), query.against));
   handle('behindRun', ({ scope, path, query }) => behindRun(scope, path('id'), query));
+}
+
+async function stillMay(scope: Scope, sid: string): Promise<boolean> {
+  if (!(await sessionStands(scope.database, sid))) return false;
+  const now = await scopeOf(scope.database, scope.user.id, scope.employer.id).catch(() => null);
+  return !!now && may(now.role, 'read', now.rights);
 }

@@ -7,6 +7,7 @@ import { holidaysOf, type Scope } from '../users/scope';
 import { openRun } from './calculation';
 import { columnOf } from './payslip-input';
 import type { PayRun } from './models';
+import { edited } from './editors';
 import { openPoints } from './points';
 import { readyPeople } from './start';
 import type { Summary } from './result';
@@ -101,7 +102,7 @@ export async function sheetOf(scope: Scope, runId: string): Promise<Sheet> {
       .map((item) => ({ code: item.code, name: item.name, kind: item.kind })),
     cashBy,
     stale: run.state === 'open' && run.factsVersion < scope.employer.factsVersion,
-    mayApprove: may(scope.role, 'approve') && !(scope.employer.facts.secondPersonApproves && run.lastEditedBy === scope.user.id),
+    mayApprove: may(scope.role, 'approve', scope.rights) && !(scope.employer.facts.secondPersonApproves && (await edited(scope, run))),
     timesheets: await timesheetsOf(scope, run),
     withdrawUntil: withdrawUntil(scope, run),
   };

@@ -6,7 +6,7 @@ import { invalid, notFound } from '../errors';
 import { changing } from '../users/changing';
 import type { Scope } from '../users/scope';
 import type { Person } from './models';
-import { theVault } from './secrets';
+import { theVault } from '../vault/vault';
 import { personOf } from './service';
 
 /** An account on file; its number is sealed beside it, under the same id. */
@@ -32,9 +32,9 @@ export const accountsOf = (payment: Payment | null): DepositAccount[] =>
       ]);
 
 /** Account numbers by the id of their account; a number sealed alone belongs to the only account. */
-export function sealedNumbers(sealed: Buffer | null): Record<string, string> {
+export function sealedNumbers(sealed: Buffer | null, personId: string): Record<string, string> {
   if (!sealed) return {};
-  const opened = theVault().open(sealed);
+  const opened = theVault().open(sealed, `account:${personId}`);
   return opened.startsWith('{') ? (JSON.parse(opened) as Record<string, string>) : { [ONLY]: opened };
 }
 
@@ -48,7 +48,7 @@ export async function setPayment(scope: Scope, id: string, payment: BodyOf<'setP
   return changing(scope, async (transaction) => {
     const person = await personOf(scope, id, transaction);
     const before = accountsOf(person.payment);
-    const numbers = sealedNumbers(person.accountSealed);
+    const numbers = sealedNumbers(person.accountSealed, id);
     const kept: Record<string, string> = {};
     const accounts = wanted.map((entry, index): DepositAccount => {
       const known = before.find((account) => 'id' in entry && account.id === entry.id);
@@ -75,7 +75,7 @@ export async function setPayment(scope: Scope, id: string, payment: BodyOf<'setP
       main
         ? {
             payment: { method: 'deposit', bank: main.bank, last4: main.last4, accounts },
-            accountSealed: theVault().seal(JSON.stringify(kept)),
+            accountSealed: theVault().seal(JSON.stringify(kept), `account:${id}`),
           }
         : { payment: { method: 'cheque' }, accountSealed: null },
       { transaction },

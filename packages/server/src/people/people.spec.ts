@@ -8,7 +8,7 @@ import { todayView } from '../employers/service';
 import { addNote, removeDocument, setDocument } from './notes';
 import { placeOf } from './postcodes';
 import { setPayment, trialDeposit, validRoutingNumber } from './payment';
-import { Vault } from './secrets';
+import { Vault } from '../vault/vault';
 import { personFactsSchema, rateSchema } from '@woodruff/contract';
 import { sheetOf } from '../pay-runs/sheet';
 import { yearEnd } from '../returns/service';

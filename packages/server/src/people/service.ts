@@ -16,7 +16,7 @@ import { PayGroup, PayRate, Person, TaxDetails } from './models';
 import { documentsOf, notesOf } from './notes';
 import { positionsOf } from './positions';
 import { paymentView, sealedNumbers } from './payment';
-import { theVault } from './secrets';
+import { theVault } from '../vault/vault';
 
 interface ListRow extends Omit<PersonRow, 'pay' | 'payable' | 'missing'> {
   rate: { per: 'hour' | 'period' | 'year'; amount: string } | null;
@@ -104,14 +104,17 @@ export async function setNationalNumber(scope: Scope, id: string, entered: strin
   const fingerprint = theVault().fingerprint(digits);
   return changing(scope, async (transaction) => {
     const person = await personOf(scope, id, transaction);
-    const other = await Person.findOne({ where: { employerId: scope.employer.id, numberFingerprint: fingerprint }, transaction });
+    const other = await Person.findOne({
+      where: { employerId: scope.employer.id, numberFingerprint: theVault().allFingerprints(digits) },
+      transaction,
+    });
     if (other && other.id !== id)
       throw conflict(
         'number-shared',
         `${other.givenName} ${other.familyName} has this number on file already. One of the two is wrong; compare both with their cards.`,
       );
     await person.update(
-      { numberSealed: theVault().seal(digits), numberFingerprint: fingerprint, numberLast4: digits.slice(-4) },
+      { numberSealed: theVault().seal(digits, `number:${id}`), numberFingerprint: fingerprint, numberLast4: digits.slice(-4) },
       { transaction },
     );
     await record(
@@ -139,7 +142,7 @@ export async function reveal(scope: Scope, id: string, what: 'national-number' |
       },
       transaction,
     );
-    return { value: what === 'account' ? Object.values(sealedNumbers(sealed)).join(', ') : theVault().open(sealed) };
+    return { value: what === 'account' ? Object.values(sealedNumbers(sealed, id)).join(', ') : theVault().open(sealed, `number:${id}`) };
   });
 }
 

@@ -3,7 +3,7 @@ import { dateOf, decimalOf, lastOfMonth, movedToBusinessDay, packOf, written, wr
 import { execute, select } from '../database/connection';
 import { LEFT, RIGHT, SECOND_INK, Sheet } from '../documents/sheet';
 import { notFound, Refusal } from '../errors';
-import { theVault } from '../people/secrets';
+import { theVault } from '../vault/vault';
 import { balancesOutOfStep } from '../pay-runs/posting';
 import { changing } from '../users/changing';
 import type { Scope } from '../users/scope';

@@ -4,7 +4,7 @@ import { migrate } from '../database/migrate';
 import { openDatabase } from '../database/models';
 import type { Database } from '../database/connection';
 import { startThreads, stopThreads } from '../jobs/threads';
-import { setVault } from '../people/secrets';
+import { setVault } from '../vault/vault';
 
 // The machine that runs the tests may be busy with other things.
 jasmine.DEFAULT_TIMEOUT_INTERVAL = 30_000;

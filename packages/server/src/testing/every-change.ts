@@ -1,5 +1,6 @@
 import { payItemSchema, type EndpointName } from '@woodruff/contract';
 import { select } from '../database/connection';
+import { hold } from '../http/held';
 import { openPoints } from '../pay-runs/points';
 import { calculateRun, openRun } from '../pay-runs/calculation';
 import { testDatabase } from './database';
@@ -36,6 +37,19 @@ const payslip = (runId: string, personId: string): Promise<string> =>
   found('select id as value from payslips where run_id = :runId and person_id = :personId', { runId, personId });
 const regular = `kind = 'regular' and period_from = '${PERIOD.from}'`;
 
+/** A change of bank details that the clerk asked for. */
+async function held(place: Workplace): Promise<string> {
+  const scope = await place.scope('clerk');
+  const secondPersonFor = ['bank' as const];
+  const wanting = { ...scope, employer: { ...scope.employer, facts: { ...scope.employer.facts, secondPersonFor } } };
+  const call = {
+    endpoint: 'setPayment' as const,
+    path: { id: place.people.salaried },
+    body: { method: 'deposit', bank: '031000503', account: '555566667777' },
+  };
+  return (await hold(wanting, 'bank', call, 'How a person is paid', () => Promise.resolve())).held;
+}
+
 const TERMS = {
   name: 'Vacation',
   item: 'vacation',
@@ -57,7 +71,18 @@ const periodOf = (place: Workplace) => ({ scheduleId: place.scheduleId, from: PE
 const newcomer = (code: string) => ({ code, givenName: 'Nell', familyName: 'Newcomer', hired: '2026-01-01' });
 
 /** Endpoints that change nothing of an employer, or nothing that two could want at once. */
-export const NOT_OF_AN_EMPLOYER: readonly EndpointName[] = ['signIn', 'signOut', 'addEmployer'];
+export const NOT_OF_AN_EMPLOYER: readonly EndpointName[] = [
+  'signIn',
+  'signOut',
+  'addEmployer',
+  'changePassword',
+  'endSessions',
+  'beginSecondFactor',
+  'confirmSecondFactor',
+  'removeSecondFactor',
+  'askReset',
+  'useLink',
+];
 
 /**
  * A case for every endpoint that saves something, in an order in which each has what it needs: set-up, an open run, an
@@ -90,6 +115,12 @@ export const EVERY_CHANGE: readonly [EndpointName, Case][] = [
     async (place) => ({
       path: { id: await found('select id as value from users where email = :email', { email: `new-${place.employerId}@example.test` }) },
       body: { role: 'approver' },
+    }),
+  ],
+  [
+    'forgetSecondFactor',
+    async (place) => ({
+      path: { id: await found('select id as value from users where email = :email', { email: `new-${place.employerId}@example.test` }) },
     }),
   ],
   ['addPayItem', () => ({ body: item('vacation', { name: 'Vacation pay', method: { by: 'hours', multiple: '1' } }) })],
@@ -352,6 +383,9 @@ export const EVERY_CHANGE: readonly [EndpointName, Case][] = [
       return { path: { id } };
     },
   ],
+  ['endInvitation', (place) => ({ path: { id: place.people.unfinished } })],
+  ['confirmHeld', async (place) => ({ path: { id: await held(place) }, body: {} })],
+  ['declineHeld', async (place) => ({ path: { id: await held(place) }, body: { reason: 'Not this time' } })],
   // Time and the period
   ['simulatePunches', (place) => ({ body: periodOf(place) })],
   ['punch', () => ({ body: { code: 'H1', kind: 'in', at: '2026-11-20T18:00' } })],

@@ -1,5 +1,5 @@
 import { randomBytes } from 'node:crypto';
-import { pino } from 'pino';
+import { pino, type Logger } from 'pino';
 import pg from 'pg';
 import supertest from 'supertest';
 import { employerFactsSchema, payItemSchema, personFactsSchema, rateSchema, type Role, type Session } from '@woodruff/contract';
@@ -185,14 +185,16 @@ export class Visitor {
 }
 
 /** The whole application over the test database, with its job queue. */
-export async function testApp() {
+export async function testApp(more: Record<string, string> = {}, logger: Logger = pino({ level: process.env['TEST_LOG'] ?? 'silent' })) {
   const environment = readEnvironment({
     NODE_ENV: 'test',
     DATABASE_URL: testDatabaseUrl(),
     WOODRUFF_KEY: randomBytes(32).toString('hex'),
     SESSION_SECRET: randomBytes(32).toString('hex'),
+    TRUST_PROXY: '1',
+    ATTEMPTS_FACTOR: '1',
+    ...more,
   });
-  const logger = pino({ level: process.env['TEST_LOG'] ?? 'silent' });
   const pool = new pg.Pool({ connectionString: testDatabaseUrl(), max: 3 });
   const jobs = await Jobs.start(testDatabaseUrl(), testDatabase(), logger);
   const app = createApp({ environment, database: testDatabase(), pool, jobs, logger });

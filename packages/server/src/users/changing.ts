@@ -40,7 +40,7 @@ export function changing<Answer>(scope: Scope, work: (transaction: Transaction) 
       const now = await scopeOf(scope.database, scope.user.id, scope.employer.id);
       const { name, facts, factsVersion } = now.employer;
       Object.assign(scope.employer, { name, facts, factsVersion });
-      Object.assign(scope, { role: now.role, personId: now.personId, user: now.user });
+      Object.assign(scope, { role: now.role, rights: now.rights, personId: now.personId, user: now.user });
       return work(transaction);
     });
   return hold === 'alone' ? inTurn(scope.employer.id, held) : held();

@@ -1,4 +1,5 @@
 import { DataTypes, Model, type CreationOptional, type InferAttributes, type InferCreationAttributes } from 'sequelize';
+import type { Right } from '@woodruff/contract';
 import type { Database } from '../database/connection';
 
 export class User extends Model<InferAttributes<User>, InferCreationAttributes<User>> {
@@ -12,6 +13,9 @@ export class Membership extends Model<InferAttributes<Membership>, InferCreation
   declare userId: string;
   declare employerId: string;
   declare role: string;
+  /** Given singly in place of the role's; null for the ready set. */
+  declare rights: CreationOptional<Right[] | null>;
+  declare acceptedAt: CreationOptional<Date | null>;
   /** Of an employee. */
   declare personId: CreationOptional<string | null>;
 }
@@ -31,6 +35,8 @@ export function defineUsers(sequelize: Database): void {
       userId: { type: DataTypes.UUID, primaryKey: true },
       employerId: { type: DataTypes.UUID, primaryKey: true },
       role: DataTypes.TEXT,
+      rights: DataTypes.ARRAY(DataTypes.TEXT),
+      acceptedAt: { type: DataTypes.DATE, defaultValue: DataTypes.NOW },
       personId: DataTypes.UUID,
     },
     { sequelize, tableName: 'memberships', underscored: true, timestamps: false },

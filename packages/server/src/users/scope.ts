@@ -1,4 +1,4 @@
-import type { AnyRole, EmployerFacts } from '@woodruff/contract';
+import type { AnyRole, EmployerFacts, Right } from '@woodruff/contract';
 
 export type { EmployerFacts };
 import { packOf, type CountryPack } from '@woodruff/core';
@@ -21,6 +21,8 @@ export interface Scope {
   employer: Employer;
   user: { id: string; name: string };
   role: AnyRole;
+  /** Given singly in place of the role's; null for the ready set. */
+  rights: readonly Right[] | null;
   /** Of an employee: who they are among the people. */
   personId: string | null;
 }

@@ -1,31 +1,56 @@
-import { hash, verify } from '@node-rs/argon2';
-import type { AnyRole, Role, Session } from '@woodruff/contract';
+import type { AnyRole, Right, Role, Session } from '@woodruff/contract';
+import type { Request, Response } from 'express';
 import { select, type Database } from '../database/connection';
 import { notFound, Refusal } from '../errors';
 import { Membership, User } from './models';
+import { hashOf, isRight } from './passwords';
+import { rightsOf } from './permissions';
+import { codeIsRight, hasSecondFactor } from './second-factor';
+import type { Throttle } from './throttle';
 import type { Employer, EmployerFacts, Scope } from './scope';
 
 /** The business date: a demo's own, which can be moved; otherwise the day itself. Nothing else reads a clock. */
 const TODAY = 'case when e.demo then e.business_date else current_date end';
 
-/** Compared with when the e-mail is unknown, so that both answers take the same time. */
-const NOBODY = hash('nobody has this password');
-
-/** The user of an e-mail address and password. One sentence for either being wrong. */
-export async function signIn(email: string, password: string): Promise<{ id: string; name: string; email: string }> {
-  const user = await User.findOne({ where: { email: email.toLowerCase() } });
-  const right = await verify(user?.passwordHash ?? (await NOBODY), password);
+/**
+ * The user of an e-mail address, password and, where one is set up, code. One sentence for either of the first two being
+ * wrong; attempts are counted before they are looked at.
+ */
+export async function signIn(
+  database: Database,
+  throttle: Throttle,
+  { email: typed, password, code }: { email: string; password: string; code?: string | undefined },
+  request: Request,
+  response: Response,
+): Promise<{ user: User; secondFactor: boolean }> {
+  const email = typed.toLowerCase();
+  const user = await User.findOne({ where: { email } });
+  const attempt = await throttle.attempt(request, email, user?.id);
+  // Who was invited and has not chosen a password yet has none.
+  const right = await isRight(user?.passwordHash || undefined, password);
   if (!user || !right)
     throw new Refusal(
       401,
       'sign-in',
-      'The e-mail address or the password is not right. Try again, or ask your administrator for a new password.',
+      'The e-mail address or the password is not right. Try again, or have a link for a new password sent to you.',
     );
-  return { id: user.id, name: user.name, email: user.email };
+  const secondFactor = await hasSecondFactor(database, user.id);
+  if (secondFactor && code === undefined) {
+    await attempt.succeeded(response);
+    throw new Refusal(401, 'second-factor', 'Enter the code that your authenticator shows, or one of your recovery codes.');
+  }
+  if (secondFactor && !(await codeIsRight(database, user.id, code ?? '')))
+    throw new Refusal(
+      401,
+      'wrong-code',
+      'The code is not right, or was used already. Enter the newest one, or one of your recovery codes.',
+    );
+  await attempt.succeeded(response);
+  return { user, secondFactor };
 }
 
 export async function addUser(email: string, name: string, password: string, roles: Record<string, Role>): Promise<string> {
-  const user = await User.create({ email: email.toLowerCase(), name, passwordHash: await hash(password) });
+  const user = await User.create({ email: email.toLowerCase(), name, passwordHash: await hashOf(password) });
   await Membership.bulkCreate(Object.entries(roles).map(([employerId, role]) => ({ userId: user.id, employerId, role })));
   return user.id;
 }
@@ -35,23 +60,30 @@ export async function sessionOf(database: Database, userId: string, csrfToken: s
   if (!user) throw new Refusal(401, 'signed-out', 'You are signed out. Sign in again.');
   const employers = await select<Session['employers'][number]>(
     database,
-    `select e.id, e.name, m.role, e.country, e.currency, ${TODAY} as today, e.demo
-     from memberships m join employers e on e.id = m.employer_id where m.user_id = :userId order by e.name`,
+    `select e.id, e.name, m.role, m.rights, e.country, e.currency, ${TODAY} as today, e.demo
+     from memberships m join employers e on e.id = m.employer_id where m.user_id = :userId and m.accepted_at is not null order by e.name`,
     { userId },
   );
-  return { user: { id: user.id, name: user.name, email: user.email }, csrfToken, employers };
+  return {
+    user: { id: user.id, name: user.name, email: user.email },
+    csrfToken,
+    secondFactor: await hasSecondFactor(database, userId),
+    employers: employers.map((employer) => ({ ...employer, rights: rightsOf(employer.role, employer.rights) })),
+  };
 }
 
 /** The scope of a user at an employer. Another employer's id is answered as one that does not exist. */
 export async function scopeOf(database: Database, userId: string, employerId: string): Promise<Scope> {
-  const [row] = await select<Omit<Employer, 'facts'> & { facts: EmployerFacts; role: AnyRole; personId: string | null; userName: string }>(
+  const [row] = await select<
+    Omit<Employer, 'facts'> & { facts: EmployerFacts; role: AnyRole; rights: Right[] | null; personId: string | null; userName: string }
+  >(
     database,
-    `select e.id, e.name, e.country, e.currency, ${TODAY} as today, e.demo, e.facts, e.facts_version as "factsVersion", m.role, m.person_id as "personId", u.name as "userName"
+    `select e.id, e.name, e.country, e.currency, ${TODAY} as today, e.demo, e.facts, e.facts_version as "factsVersion", m.role, m.rights, m.person_id as "personId", u.name as "userName"
      from employers e join memberships m on m.employer_id = e.id join users u on u.id = m.user_id
-     where e.id = :employerId and m.user_id = :userId`,
+     where e.id = :employerId and m.user_id = :userId and m.accepted_at is not null`,
     { employerId, userId },
   );
   if (!row) throw notFound('employer');
-  const { role, personId, userName, ...employer } = row;
-  return { database, employer, role, personId, user: { id: userId, name: userName } };
+  const { role, rights, personId, userName, ...employer } = row;
+  return { database, employer, role, rights, personId, user: { id: userId, name: userName } };
 }

@@ -1,7 +1,7 @@
 import { execute, select, type Transaction } from '../../database/connection';
 import type { Scope } from '../../users/scope';
 import { accountsOf, sealedNumbers, type Payment } from '../payment';
-import { theVault } from '../secrets';
+import { theVault } from '../../vault/vault';
 import type { Wanted } from './wanted';
 
 /** A person as the tables have them, read and written whole. */
@@ -72,7 +72,7 @@ export async function everybodyOnFile(scope: Scope): Promise<OnFile[]> {
 /** The number of the account that takes the remainder: the one that the file speaks of. */
 function mainAccount(person: PersonRow, sealed: Buffer | null): string | null {
   const main = accountsOf(person.payment as Payment | null).find((account) => account.by === 'remainder');
-  return (main && sealedNumbers(sealed)[main.id]) ?? null;
+  return (main && sealedNumbers(sealed, person.id)[main.id]) ?? null;
 }
 
 /** Writes a portion of people with a statement for each table. */
@@ -99,8 +99,8 @@ export async function savePortion(scope: Scope, people: Wanted[], file: string, 
       .filter(({ cells }) => cells['nationalNumber'] ?? cells['account'])
       .map(({ id, cells }) => ({
         id,
-        number: cells['nationalNumber'] ? theVault().seal(cells['nationalNumber']).toString('base64') : null,
-        account: cells['account'] && cells['routing'] ? theVault().seal(cells['account']).toString('base64') : null,
+        number: cells['nationalNumber'] ? theVault().seal(cells['nationalNumber'], `number:${id}`).toString('base64') : null,
+        account: cells['account'] && cells['routing'] ? theVault().seal(cells['account'], `account:${id}`).toString('base64') : null,
       })),
   );
   await put(

@@ -2,7 +2,7 @@ import type { ImportCheck } from '@woodruff/contract';
 import type { CountryPack } from '@woodruff/core';
 import { randomUUID } from 'node:crypto';
 import { packFor, type Scope } from '../../users/scope';
-import { theVault } from '../secrets';
+import { theVault } from '../../vault/vault';
 import type { Choices } from './columns';
 import { everybodyOnFile, type OnFile, type PersonRow, type RateRow } from './on-file';
 
@@ -49,7 +49,10 @@ export async function compared(
       problem('Date of birth', person.born, 'It is after the hire date. Correct one of them.');
     if (cells['nationalNumber']) {
       const fingerprint = theVault().fingerprint(cells['nationalNumber']);
-      const other = numbers.get(fingerprint);
+      const other = theVault()
+        .allFingerprints(cells['nationalNumber'])
+        .map((one) => numbers.get(one))
+        .find(Boolean);
       if (other && other.toLowerCase() !== person.code.toLowerCase())
         problem(
           'National number',
