@@ -96,11 +96,11 @@ test('an administrator lets somebody work here, and sees what a schedule would g
   await page.getByRole('button', { name: /^Employer:/ }).click();
   await page.getByRole('button', { name: 'Quillmere Glassworks' }).click();
   await page.goto('/employer');
-  await page.getByRole('button', { name: 'Let somebody work here' }).click();
+  await page.getByRole('button', { name: 'Add a user' }).click();
   await page.getByLabel('E-mail').fill('second.clerk@quillmere.example');
   await page.getByLabel('Name', { exact: true }).fill('Ottilie Brandreth');
-  await page.getByRole('button', { name: 'Let them work here' }).click();
-  await expect(page.getByText('shown only now')).toBeVisible();
+  await page.getByRole('button', { name: 'Invite user' }).click();
+  await expect(page.getByText('Ottilie Brandreth is invited')).toBeVisible();
   await page.getByRole('button', { name: 'Change Fortnightly' }).click();
   await page.getByLabel('Paid so many days after').fill('4');
   await page.getByRole('button', { name: 'Save the schedule' }).click();

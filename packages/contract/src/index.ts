@@ -1,5 +1,5 @@
 export { boundCrossed } from './bounds';
-export { FILE_ENCODINGS, type FileEncoding } from './values';
+
 export * from './values';
 export * from './payslip-input';
 export * from './session';

@@ -9,6 +9,13 @@ export type AnyRole = Role | 'employee';
 /** What somebody may do at an employer; a role is a ready set of them. */
 export const RIGHTS = ['read', 'export', 'prepare', 'approve', 'pay-out', 'bank', 'reveal', 'administer'] as const;
 export type Right = (typeof RIGHTS)[number];
+/** The ready sets of rights that the roles are. */
+export const RIGHTS_OF: Record<Role, readonly Right[]> = {
+  viewer: ['read', 'export'],
+  approver: ['read', 'export', 'approve'],
+  clerk: ['read', 'export', 'prepare', 'approve', 'pay-out', 'bank', 'reveal'],
+  administrator: RIGHTS,
+};
 
 const password = z.string().min(1, 'the password').max(200);
 const email = z.email('an e-mail address').max(200);

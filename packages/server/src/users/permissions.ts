@@ -1,13 +1,7 @@
-import type { AnyRole, Needs, Right } from '@woodruff/contract';
+import { RIGHTS_OF, type AnyRole, type Needs, type Right } from '@woodruff/contract';
 
 /** Who may do what: the one place where it is said. A role is a ready set of rights. */
-const SETS: Record<AnyRole, readonly Needs[]> = {
-  employee: ['own'],
-  viewer: ['read', 'export'],
-  approver: ['read', 'export', 'approve'],
-  clerk: ['read', 'export', 'prepare', 'approve', 'pay-out', 'bank', 'reveal'],
-  administrator: ['read', 'export', 'prepare', 'approve', 'pay-out', 'bank', 'reveal', 'administer'],
-};
+const SETS: Record<AnyRole, readonly Needs[]> = { employee: ['own'], ...RIGHTS_OF };
 
 /** Whether the ready set of a role, or rights given singly in its place, holds what is needed. */
 export const may = (role: AnyRole, needs: Needs, rights: readonly Right[] | null = null): boolean =>

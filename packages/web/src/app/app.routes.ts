@@ -22,6 +22,12 @@ const stateOf = (...stores: { name: string; reducer: unknown; effects: unknown }
 export const routes: Routes = [
   { path: 'sign-in', title: 'Sign in · Woodruff', loadComponent: () => import('./session/sign-in').then((file) => file.SignIn) },
   {
+    path: 'forgotten',
+    title: 'New password · Woodruff',
+    loadComponent: () => import('./session/forgotten').then((file) => file.Forgotten),
+  },
+  { path: 'link/:token', title: 'Your link · Woodruff', loadComponent: () => import('./session/link').then((file) => file.LinkPage) },
+  {
     path: 'own',
     title: 'Payslips · Woodruff',
     canActivate: [signedIn],
@@ -148,6 +154,11 @@ export const routes: Routes = [
         path: 'pay-runs/special',
         title: 'Special run · Woodruff',
         loadComponent: () => import('./pay-runs/special-run-new').then((file) => file.SpecialRunNew),
+      },
+      {
+        path: 'account',
+        title: 'Your account · Woodruff',
+        loadComponent: () => import('./session/account').then((file) => file.Account),
       },
       {
         path: 'outbox',

@@ -1,3 +1,4 @@
+import { RIGHTS_OF } from '@woodruff/contract';
 import { provideHttpClient } from '@angular/common/http';
 import { HttpTestingController, provideHttpClientTesting } from '@angular/common/http/testing';
 import type { InputSignal, ModelSignal, Provider, Type } from '@angular/core';
@@ -149,7 +150,8 @@ export async function part<T>(
       session: {
         user: { id: 'u', name: 'O. Mirren', email: 'clerk@example.test' },
         csrfToken: '',
-        employers: [{ id: 'e', name: 'Works', role, country: 'US', currency: 'USD', today: '2026-11-23', demo: true }],
+        secondFactor: false,
+        employers: [{ id: 'e', name: 'Works', role, rights: [...RIGHTS_OF[role]], country: 'US', currency: 'USD', today: '2026-11-23', demo: true }],
       },
     }),
   );

@@ -10,7 +10,7 @@ import {
   type EndpointName,
   type ProblemDetail,
 } from '@woodruff/contract';
-import { catchError, throwError, type Observable } from 'rxjs';
+import { catchError, map, throwError, type Observable } from 'rxjs';
 import { selectEmployerId } from '../session/session.store';
 
 export interface CallInput<N extends EndpointName> {
@@ -19,6 +19,10 @@ export interface CallInput<N extends EndpointName> {
   body?: BodyOf<N>;
   headers?: Record<string, string>;
 }
+
+/** A change that a second person has to confirm is no failure, and is not done yet either. */
+const HELD = 'This waits for a second person, who finds it on Today. Nothing is changed until they confirm it.';
+const held: ProblemDetail = { type: '/problems/held', title: HELD, detail: HELD, status: 202, code: 'held' };
 
 /** Calls the HTTP interface by the names of the contract. Errors arrive as problem details. */
 @Injectable({ providedIn: 'root' })
@@ -32,8 +36,15 @@ export class Api {
       .request<AnswerOf<N>>(endpoint.method, this.url(name, input), {
         ...(input.body === undefined ? {} : { body: input.body }),
         headers: new HttpHeaders(input.headers ?? {}),
+        observe: 'response',
       })
-      .pipe(catchError((error: unknown) => throwError(() => problemOf(error))));
+      .pipe(
+        map((response) => {
+          if (response.status === 202) throw held;
+          return response.body as AnswerOf<N>;
+        }),
+        catchError((error: unknown) => throwError(() => problemOf(error))),
+      );
   }
 
   /** What a change would do to the open runs; nothing is saved. */

@@ -1,9 +1,17 @@
-import { ChangeDetectionStrategy, Component, effect, inject, untracked } from '@angular/core';
+import { ChangeDetectionStrategy, Component, effect, inject, untracked, computed } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import type { EmployerFacts } from '@woodruff/contract';
+import type { EmployerFacts, SecondPersonFor } from '@woodruff/contract';
 import { Api } from '../api/api';
 import { Problem } from '../kit/problem';
 import { SetUpEdit } from './set-up-edit';
+
+const SECOND_PERSON_IN_WORDS: { code: SecondPersonFor; label: string }[] = [
+  { code: 'payments', label: 'payments made again' },
+  { code: 'bank', label: 'changes of bank details' },
+  { code: 'reversals', label: 'reversals and withdrawals' },
+  { code: 'openings', label: 'opening balances' },
+  { code: 'adjustments', label: 'adjustments of balances' },
+];
 
 /** Who the employer is: name, address, contact, who signs, logo, who may approve. */
 @Component({
@@ -41,9 +49,22 @@ import { SetUpEdit } from './set-up-edit';
           <label class="field"
             >As <input name="signatoryTitle" [(ngModel)]="draft.signatory.title" placeholder="owner, director …"
           /></label>
+          <fieldset class="checks">
+            <legend>A second person for</legend>
+            <label class="check"
+              ><input type="checkbox" name="second" [(ngModel)]="draft.secondPersonApproves" /> runs: nobody approves what they
+              edited</label
+            >
+            @for (kind of kinds; track kind.code) {
+              <label class="check"
+                ><input type="checkbox" [name]="kind.code" [checked]="wants(kind.code)" (change)="toggle(kind.code)" />
+                {{ kind.label }}</label
+              >
+            }
+          </fieldset>
           <label class="check"
-            ><input type="checkbox" name="second" [(ngModel)]="draft.secondPersonApproves" /> Whoever edited a run last may not approve
-            it</label
+            ><input type="checkbox" name="factor" [(ngModel)]="draft.secondFactor" /> Who may approve, pay out, or see or change bank
+            details signs in with a second factor</label
           >
         </div>
         <wr-problem [problem]="page.problem()" />
@@ -99,9 +120,7 @@ import { SetUpEdit } from './set-up-edit';
         </dd>
         <dt>Approval</dt>
         <dd>
-          {{
-            setUp().facts.secondPersonApproves ? 'Whoever edited a run last may not approve it' : 'Whoever may approve, also after editing'
-          }}
+          {{ approval() }}
         </dd>
       </dl>
       <wr-problem [problem]="page.editing() ? null : page.problem()" />
@@ -115,6 +134,16 @@ export class EmployerLegal {
   private readonly api = inject(Api);
   protected name = '';
   protected draft!: EmployerFacts;
+  protected readonly kinds = SECOND_PERSON_IN_WORDS;
+  protected readonly approval = computed(() => {
+    const { secondPersonApproves, secondPersonFor, secondFactor } = this.setUp().facts;
+    const second = [
+      ...(secondPersonApproves ? ['runs'] : []),
+      ...SECOND_PERSON_IN_WORDS.filter(({ code }) => secondPersonFor?.includes(code)).map(({ label }) => label),
+    ];
+    const words = second.length ? `A second person for ${second.join(', ')}` : 'Whoever may approve, also after editing';
+    return secondFactor ? `${words}; with a second factor` : words;
+  });
 
   constructor() {
     effect(() => {
@@ -125,9 +154,19 @@ export class EmployerLegal {
     });
   }
 
+  protected wants(code: SecondPersonFor): boolean {
+    return this.draft.secondPersonFor?.includes(code) ?? false;
+  }
+
+  protected toggle(code: SecondPersonFor): void {
+    const now = this.draft.secondPersonFor ?? [];
+    this.draft.secondPersonFor = now.includes(code) ? now.filter((one) => one !== code) : [...now, code];
+  }
+
   protected save(): void {
-    const { kind, address, contact, signatory, secondPersonApproves } = this.draft;
-    this.page.save({ name: this.name, facts: { kind, address, contact, signatory, secondPersonApproves } });
+    const { kind, address, contact, signatory, secondPersonApproves, secondPersonFor, secondFactor } = this.draft;
+    const approval = { secondPersonApproves, secondPersonFor: secondPersonFor ?? [], secondFactor: secondFactor ?? false };
+    this.page.save({ name: this.name, facts: { kind, address, contact, signatory, ...approval } });
   }
 
   /** The address of the logo; another one after each change. */

@@ -57,7 +57,7 @@ export class EmployerPage {
     { id: 'bank', label: 'Account that pays' },
     { id: 'accounts', label: 'Posting and rules' },
     { id: 'own-fields', label: 'Own fields' },
-    { id: 'people-here', label: 'Who works here' },
+    { id: 'people-here', label: 'Users' },
     { id: 'history', label: 'What changed' },
   ];
   protected readonly keepFromPay = computed(() => this.setUp()?.missing.filter((fact) => fact.keepsFromPay).length ?? 0);

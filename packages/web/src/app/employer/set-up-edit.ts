@@ -18,7 +18,7 @@ export class SetUpEdit {
   private readonly employer = this.store.selectSignal(selectEmployer);
   /** There while a part is shown. */
   readonly setUp = computed(() => this.loaded()!);
-  readonly mayChange = computed(() => this.employer()?.role === 'administrator');
+  readonly mayChange = computed(() => this.employer()?.rights.includes('administer') ?? false);
   readonly editing = signal<Part | null>(null);
   readonly problem = signal<ProblemDetail | null>(null);
   readonly effect = signal<Effect | null>(null);

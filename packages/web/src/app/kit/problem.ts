@@ -7,7 +7,7 @@ import type { ProblemDetail } from '@woodruff/contract';
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (problem(); as problem) {
-      <div class="notice bad" role="alert">
+      <div class="notice" [class.bad]="problem.code !== 'held'" role="alert">
         {{ problem.detail }}
         @for (change of problem.changed; track $index) {
           <div>{{ change.who }}: {{ change.what }}</div>

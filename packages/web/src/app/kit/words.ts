@@ -74,3 +74,14 @@ export class RunKindPipe implements PipeTransform {
 /** Short sentences in one: “No tax details, no national number”. */
 export const listed = (sentences: readonly string[]): string =>
   sentences.map((one, index) => (index === 0 ? one : one.charAt(0).toLowerCase() + one.slice(1))).join(', ');
+
+/** A day and time of the machine, such as 28 Nov 2026, 14:05. */
+@Pipe({ name: 'moment' })
+export class MomentPipe implements PipeTransform {
+  transform(at: string | null | undefined): string {
+    if (!at) return '';
+    const when = new Date(at);
+    const day = `${when.getFullYear()}-${String(when.getMonth() + 1).padStart(2, '0')}-${String(when.getDate()).padStart(2, '0')}`;
+    return `${writtenDate(day)}, ${String(when.getHours()).padStart(2, '0')}:${String(when.getMinutes()).padStart(2, '0')}`;
+  }
+}

@@ -36,7 +36,13 @@ const FILES = { payslip: 'payslipPdf', register: 'registerSheet', summary: 'runS
               <div class="muted">{{ message.to }}</div>
             </td>
             <td>{{ message.subject }}</td>
-            <td>{{ message.body }}</td>
+            <td>
+              @if (message.body === null) {
+                <span class="muted">Only the addressee reads this letter.</span>
+              } @else {
+                {{ message.body }}
+              }
+            </td>
             <td>
               @if (message.attachment; as attachment) {
                 <a [href]="link(attachment)" target="_blank">{{ attachment.label }}</a>

@@ -49,7 +49,7 @@ export class PayItemPage {
   private readonly employer = this.store.selectSignal(selectEmployer);
   protected readonly today = computed(() => this.employer()?.today ?? '');
   protected readonly mayPrepare = this.store.selectSignal(selectMayPrepare);
-  protected readonly mayAdjust = computed(() => this.employer()?.role === 'administrator');
+  protected readonly mayAdjust = computed(() => this.employer()?.rights.includes('administer') ?? false);
   protected readonly item = this.store.selectSignal(payItemStore.selectData);
   protected readonly problem = this.store.selectSignal(payItemStore.selectProblem);
   protected readonly choices = this.store.selectSignal(itemChoicesStore.selectData);

@@ -89,7 +89,7 @@ export class RunPage {
   protected readonly columnSets = COLUMN_SETS;
   protected readonly columnChoices = Object.keys(COLUMN_SETS) as ColumnSet[];
   protected readonly mayApprove = computed(() => this.sheet()?.mayApprove ?? false);
-  protected readonly mayReverse = computed(() => this.employer()?.role !== 'viewer');
+  protected readonly mayReverse = computed(() => this.employer()?.rights.includes('approve') ?? false);
   protected readonly openPoints = computed(() => this.sheet()?.points.filter((point) => !point.accepted) ?? []);
   protected readonly gather = computed(() => this.openPoints().filter((point) => point.stage === 'gather').length);
   protected readonly check = computed(() => this.openPoints().filter((point) => point.stage === 'check').length);

@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { counted } from '@woodruff/core';
 import { RouterLink } from '@angular/router';
-import type { AnswerOf, ImportCheck, ProblemDetail } from '@woodruff/contract';
+import type { AnswerOf, ImportCheck, ProblemDetail, FileEncoding } from '@woodruff/contract';
 import { interval, switchMap, takeWhile, type Observable } from 'rxjs';
 import { Api, problemOf } from '../api/api';
 import { Problem } from '../kit/problem';
@@ -69,7 +69,16 @@ const SHOWN = 60;
           >
         }
       </div>
-      <wr-problem [problem]="problem()" />
+      @if (encodings().length) {
+        <div class="notice" role="alert">
+          <p>{{ name() }} is not saved as UTF-8, so its letters can be read in several ways. Which is right?</p>
+          @for (one of encodings(); track one.encoding) {
+            <button class="quiet" type="button" (click)="readAs(one.encoding)">{{ one.words }}</button>
+          }
+        </div>
+      } @else {
+        <wr-problem [problem]="problem()" />
+      }
       @if (importing()) {
         <p role="status">Importing {{ progress().of ? progress().done + ' of ' + progress().of : '' }} …</p>
         <div
@@ -229,6 +238,14 @@ export class PeopleImport {
     return `Import ${counted(people, 'person', 'people')}`;
   });
   private content = '';
+  private encoding: FileEncoding | undefined;
+  /** Ways in which the file's letters can be read, where that has to be asked. */
+  protected readonly encodings = computed(() => {
+    const problem = this.problem();
+    return problem?.code === 'which-encoding'
+      ? (problem.fields ?? []).map(({ path, expected }) => ({ encoding: path.replace('encoding.', '') as FileEncoding, words: expected }))
+      : [];
+  });
   private columns: (string | null)[] | undefined;
 
   protected choose(chooser: HTMLInputElement): void {
@@ -239,10 +256,16 @@ export class PeopleImport {
     reader.onload = () => {
       this.content = typeof reader.result === 'string' ? reader.result.replace(/^data:[^,]*,/, '') : '';
       this.columns = undefined;
+      this.encoding = undefined;
       this.name.set(file.name);
       this.look();
     };
     reader.readAsDataURL(file);
+  }
+
+  protected readAs(encoding: FileEncoding): void {
+    this.encoding = encoding;
+    this.look();
   }
 
   protected match(index: number, key: string): void {
@@ -305,6 +328,11 @@ export class PeopleImport {
   }
 
   private body() {
-    return { name: this.name(), content: this.content, ...(this.columns ? { columns: this.columns } : {}) };
+    return {
+      name: this.name(),
+      content: this.content,
+      ...(this.columns ? { columns: this.columns } : {}),
+      ...(this.encoding ? { encoding: this.encoding } : {}),
+    };
   }
 }

@@ -245,7 +245,7 @@ export class PersonPage {
     });
   }
 
-  /** A first password goes to the address on file, by mail. */
+  /** A link goes to the address on file, by mail. */
   protected invite(): void {
     this.api.call('invite', { path: { id: this.id() } }).subscribe({
       next: () => {

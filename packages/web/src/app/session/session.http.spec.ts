@@ -7,7 +7,12 @@ import type { Session } from '@woodruff/contract';
 import { sessionInterceptor } from './session.http';
 import { sessionActions, sessionFeature } from './session.store';
 
-const session = (csrfToken: string): Session => ({ user: { id: 'u', name: 'U', email: 'u@example.test' }, csrfToken, employers: [] });
+const session = (csrfToken: string, id = 'u'): Session => ({
+  user: { id, name: 'U', email: 'u@example.test' },
+  csrfToken,
+  secondFactor: false,
+  employers: [],
+});
 
 describe('A session that ends mid-edit', () => {
   it('holds the request until somebody signs in again, and sends it once more with the new token', () => {
@@ -39,5 +44,28 @@ describe('A session that ends mid-edit', () => {
     second.flush({ saved: true });
     expect(answers).toEqual([{ saved: true }]);
     expect(store.selectSignal(sessionFeature.selectExpired)()).toBeFalse();
+  });
+
+  it('is not sent as somebody else: it stays on the page', () => {
+    TestBed.configureTestingModule({
+      providers: [
+        provideStore(),
+        provideState(sessionFeature),
+        provideEffects(),
+        provideHttpClient(withInterceptors([sessionInterceptor])),
+        provideHttpClientTesting(),
+      ],
+    });
+    const store = TestBed.inject(Store);
+    const http = TestBed.inject(HttpTestingController);
+    store.dispatch(sessionActions.signedIn({ session: session('old') }));
+    const problems: unknown[] = [];
+    TestBed.inject(HttpClient)
+      .patch('/api/x', { hours: '70.00' })
+      .subscribe({ error: (error: unknown) => problems.push(error) });
+    http.expectOne('/api/x').flush({ code: 'signed-out' }, { status: 401, statusText: 'Unauthorized' });
+    store.dispatch(sessionActions.signedIn({ session: session('new', 'somebody-else') }));
+    http.expectNone('/api/x');
+    expect(problems.length).toBe(1);
   });
 });

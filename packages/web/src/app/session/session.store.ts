@@ -2,14 +2,14 @@ import { inject } from '@angular/core';
 import { Router } from '@angular/router';
 import { Actions, createEffect, ofType } from '@ngrx/effects';
 import { createActionGroup, createFeature, createReducer, createSelector, emptyProps, on, props } from '@ngrx/store';
-import type { ProblemDetail, Session } from '@woodruff/contract';
+import type { ProblemDetail, Right, Session } from '@woodruff/contract';
 import { catchError, exhaustMap, map, of, tap } from 'rxjs';
 import { Api, problemOf } from '../api/api';
 
 export const sessionActions = createActionGroup({
   source: 'Session',
   events: {
-    'Sign in': props<{ email: string; password: string }>(),
+    'Sign in': props<{ email: string; password: string; code?: string }>(),
     'Signed in': props<{ session: Session }>(),
     Restored: props<{ session: Session }>(),
     Refused: props<{ problem: ProblemDetail }>(),
@@ -69,18 +69,17 @@ export const selectEmployer = createSelector(
   sessionFeature.selectEmployerId,
   (session, id) => session?.employers.find((employer) => employer.id === id) ?? null,
 );
-export const selectMayPrepare = createSelector(
-  selectEmployer,
-  (employer) => employer?.role === 'clerk' || employer?.role === 'administrator',
-);
+/** Whether the user has a right at the employer. */
+export const selectMay = (right: Right) => createSelector(selectEmployer, (employer) => employer?.rights.includes(right) ?? false);
+export const selectMayPrepare = selectMay('prepare');
 
 export const sessionEffects = {
   signIn: createEffect(
     (actions = inject(Actions), api = inject(Api)) =>
       actions.pipe(
         ofType(sessionActions.signIn),
-        exhaustMap(({ email, password }) =>
-          api.call('signIn', { body: { email, password } }).pipe(
+        exhaustMap(({ email, password, code }) =>
+          api.call('signIn', { body: { email, password, ...(code ? { code } : {}) } }).pipe(
             map((session) => sessionActions.signedIn({ session })),
             catchError((error: unknown) => of(sessionActions.refused({ problem: problemOf(error) }))),
           ),

@@ -1,35 +1,44 @@
-import { ChangeDetectionStrategy, Component, effect, inject } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject } from '@angular/core';
 import { FormControl, FormGroup, ReactiveFormsModule, Validators } from '@angular/forms';
-import { Router } from '@angular/router';
+import { Router, RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
 import { sessionActions, sessionFeature } from './session.store';
 
 /** The fields of signing in; used on the page of its own and over a page whose session has ended. */
 @Component({
   selector: 'wr-sign-in-form',
-  imports: [ReactiveFormsModule],
+  imports: [ReactiveFormsModule, RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <form class="form narrow" [formGroup]="form" (ngSubmit)="signIn()">
       <label class="field">E-mail <input type="email" formControlName="email" autocomplete="username" /></label>
       <label class="field">Password <input type="password" formControlName="password" autocomplete="current-password" /></label>
-      @if (problem(); as problem) {
-        <p class="notice bad" role="alert">{{ problem.detail }}</p>
+      @if (asksCode()) {
+        <label class="field">Code <input formControlName="code" autocomplete="one-time-code" inputmode="numeric" /></label>
       }
-      <div><button class="main-action" type="submit" [disabled]="form.invalid">Sign in</button></div>
+      @if (problem(); as problem) {
+        <p [class]="problem.code === 'second-factor' ? 'notice' : 'notice bad'" role="alert">{{ problem.detail }}</p>
+      }
+      <div class="form-actions">
+        <button class="main-action" type="submit" [disabled]="form.invalid">Sign in</button>
+        <a class="quiet" routerLink="/forgotten">Forgot your password?</a>
+      </div>
     </form>
   `,
 })
 export class SignInForm {
   private readonly store = inject(Store);
   protected readonly problem = this.store.selectSignal(sessionFeature.selectProblem);
+  protected readonly asksCode = computed(() => ['second-factor', 'wrong-code'].includes(this.problem()?.code ?? ''));
   protected readonly form = new FormGroup({
     email: new FormControl('', { nonNullable: true, validators: [Validators.required, Validators.email] }),
     password: new FormControl('', { nonNullable: true, validators: [Validators.required] }),
+    code: new FormControl('', { nonNullable: true }),
   });
 
   protected signIn(): void {
-    this.store.dispatch(sessionActions.signIn(this.form.getRawValue()));
+    const { code, ...known } = this.form.getRawValue();
+    this.store.dispatch(sessionActions.signIn(code ? { ...known, code } : known));
   }
 }
 

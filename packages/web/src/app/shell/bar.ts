@@ -88,6 +88,7 @@ import { sessionActions, sessionFeature, selectEmployer } from '../session/sessi
           <p class="who">
             {{ session()?.user?.name }}<br /><span class="muted">{{ employer()?.role }}</span>
           </p>
+          <a ngbDropdownItem routerLink="/account">Your account</a>
           <a ngbDropdownItem routerLink="/outbox">Outbox of the mail stand-in</a>
           <a ngbDropdownItem href="/api-docs" target="_blank">Interface description</a>
           <button ngbDropdownItem type="button" (click)="signOut()">Sign out</button>

@@ -4,6 +4,7 @@ import { Store } from '@ngrx/store';
 import type { Proposal } from '@woodruff/contract';
 import { counted, writtenPeriod } from '@woodruff/core';
 import { CostChart } from './cost-chart';
+import { HeldChangesPart } from './held-changes';
 import { Problem } from '../kit/problem';
 import { CountedPipe, DayPipe, listed, MoneyPipe, PeriodPipe, RunKindPipe } from '../kit/words';
 import { runActions, runFeature } from '../pay-runs/pay-runs.store';
@@ -13,7 +14,7 @@ import { todayStore } from './today.store';
 /** What is due and what is waiting, from facts. */
 @Component({
   selector: 'wr-today',
-  imports: [CountedPipe, CostChart, DayPipe, MoneyPipe, PeriodPipe, RunKindPipe, Problem, RouterLink],
+  imports: [CountedPipe, HeldChangesPart, CostChart, DayPipe, MoneyPipe, PeriodPipe, RunKindPipe, Problem, RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <main class="page">
@@ -74,6 +75,7 @@ import { todayStore } from './today.store';
                 }
               </table>
             </section>
+            <wr-held-changes />
             @if (waiting().length) {
               <section class="section">
                 <h2>Waiting for an answer</h2>
