@@ -72,7 +72,7 @@ interface YearFile {
 }
 
 /**
- * Sets up Quillmere Glassworks and plays its year through the real services: every run started, edited, worked out,
+ * Sets up Quillmere Glassworks and plays its year through the real services: every run started, edited, calculated,
  * approved and posted, every correction made, each on its business day.
  */
 export async function playDemo(database: Database, say: (sentence: string) => void): Promise<void> {

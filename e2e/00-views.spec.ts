@@ -27,7 +27,7 @@ const views: [name: string, path: string, heading: string][] = [
   ['today', '/today', 'Mon 23 Nov 2026'],
   ['people', '/people', 'People'],
   ['pay-items', '/pay-items', 'Pay items'],
-  ['', '/pay-items/ready', 'Ordinary items'],
+  ['', '/pay-items/ready', 'Standard items'],
   ['groups', '/people/groups', 'Groups'],
   ['time', '/time', 'Time'],
   ['leave', '/time/leave', 'Leave'],
@@ -64,13 +64,13 @@ test('a person, an item, the sheet, a working and the differences can be used by
   await expect(page.getByText('Extra withholding asked for')).toBeVisible();
   await page.locator('#tax-details').evaluate((part) => part.scrollIntoView());
   await lookAt(page, 'tax-details');
-  await page.getByRole('button', { name: 'Leave as it was' }).click();
+  await page.getByRole('button', { name: 'Cancel' }).click();
   await page.getByRole('link', { name: 'Retirement deferral' }).click();
   await expect(page.getByRole('heading', { name: 'Who has it' })).toBeVisible();
   await lookAt(page, 'pay-item');
   await page.getByRole('button', { name: 'Change: How it works' }).click();
   await lookAt(page, '');
-  await page.getByRole('button', { name: 'Leave as it was' }).click();
+  await page.getByRole('button', { name: 'Cancel' }).click();
   await page.getByRole('button', { name: /Give, change or end it/ }).click();
   await expect(page.locator('.ag-row').first()).toBeVisible();
   await lookAt(page, '');

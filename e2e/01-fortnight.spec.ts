@@ -20,7 +20,7 @@ test('a wrong password says so and what to do', async ({ page: fresh }) => {
   await expect(fresh.getByRole('alert')).toContainText('is not right');
 });
 
-test('hours typed in the sheet are worked out at once', async () => {
+test('hours typed in the sheet are calculated at once', async () => {
   await type(page, 'Bertil Amsden', 'hours overtime', '4.5');
   await expect(cell(page, 'Bertil Amsden', 'gross')).toHaveText('3,001.55');
   // Enter went down: the next hours go to those below.
@@ -95,7 +95,7 @@ test('a one-off, a tax by hand and leaving an item out are for this run only', a
   await panel(page).getByLabel('Amount this once').fill('25');
   await panel(page).getByRole('button', { name: 'Use this amount once' }).click();
   await expect(panel(page)).toContainText('Health premium 25.00 this once');
-  await panel(page).getByRole('button', { name: 'Give a tax by hand' }).click();
+  await panel(page).getByRole('button', { name: 'Override a tax' }).click();
   await panel(page).getByLabel('Amount').fill('50');
   await panel(page).getByLabel('Reason').fill('agency letter');
   await panel(page).getByRole('button', { name: 'Use this amount once' }).click();
@@ -116,7 +116,7 @@ test('differences are explained in causes that add up', async () => {
   expect(shares.reduce((total, share) => total + number(share), 0)).toBe(number(sum ?? ''));
 });
 
-test('open points are mended or accepted with a reason', async () => {
+test('open points are fixed or accepted with a reason', async () => {
   await page.getByRole('button', { name: /^Open points/ }).click();
   const points = page.getByRole('button', { name: 'Accept with a reason' });
   // Those who have no hours are accepted together.

@@ -23,7 +23,7 @@ test('a person is added unfinished, and completed from the list of what is missi
   await page.getByRole('button', { name: 'no hire date' }).click();
   await page.getByLabel('Hire date').fill('2026-11-16');
   await page.getByLabel('Pay schedule').selectOption({ label: 'Twice a month' });
-  await page.getByRole('button', { name: 'Save the facts' }).click();
+  await page.getByRole('button', { name: 'Save details' }).click();
   await page.getByRole('button', { name: 'no rate of pay' }).click();
   await page.getByLabel('Amount').fill('62000');
   await page.getByLabel(/^Per\s/).selectOption('year');
@@ -81,7 +81,7 @@ test('a change of an item shows its effect on the open run before it is saved', 
   await page.getByRole('link', { name: '16 – 30 Nov 2026', exact: true }).click();
   await page.getByRole('button', { name: /^Open points/ }).click();
   await expect(page.getByText('Set-up or paid amounts changed')).toBeVisible();
-  await page.getByRole('button', { name: 'Work the run out again' }).click();
+  await page.getByRole('button', { name: 'Recalculate the run' }).click();
   // What that changed is told, person by person, until it is closed.
   const told = page.getByRole('status').filter({ hasText: 'Worked out again' });
   await expect(told).toContainText('one payslip is other than before');

@@ -57,6 +57,6 @@ test('a box of a wage statement opens to its payslips; statements are checked an
   await expect(panel(page).getByRole('heading', { name: /Box 3, Quillmere, Aurelia/ })).toBeVisible();
   const [csv] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'All boxes as CSV' }).click()]);
   expect(readFileSync(await csv.path()).toString()).toContain('Box 12 D');
-  const [pdf] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'Trial print of all (PDF)' }).click()]);
+  const [pdf] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'Draft print of all (PDF)' }).click()]);
   expect(readFileSync(await pdf.path()).length).toBeGreaterThan(20_000);
 });

@@ -1,10 +1,10 @@
 import { expect, test } from '@playwright/test';
 import { openMonthEndRun, signIn } from './desk';
 
-test('ordinary items are taken from the ready set, and an own one is added with its match in tiers', async ({ page }) => {
+test('standard items are taken from the ready set, and an own one is added with its match in tiers', async ({ page }) => {
   await signIn(page);
   await page.goto('/pay-items');
-  await page.getByRole('link', { name: 'Take ordinary items' }).click();
+  await page.getByRole('link', { name: 'Add standard items' }).click();
   await page.getByLabel('Dental premium').check();
   await page.getByLabel('Piece work').check();
   await page.getByRole('button', { name: 'Take 2 items' }).click();
@@ -59,7 +59,7 @@ test('an item for the first pay of the month says on the payslip why it is not t
   const run = page.url();
   await page.goto('/pay-items');
   await page.getByRole('link', { name: 'Health premium', exact: true }).click();
-  await page.getByRole('button', { name: 'Change: When it stands' }).click();
+  await page.getByRole('button', { name: 'Change: When it applies' }).click();
   await page.getByLabel('1st').check();
   await page.getByRole('button', { name: 'Show what it changes' }).click();
   await expect(page.getByText('In the open runs')).toBeVisible();
@@ -67,7 +67,7 @@ test('an item for the first pay of the month says on the payslip why it is not t
   await expect(page.getByText('On the first pay date of the month').first()).toBeVisible();
   await page.goto(run);
   await page.getByRole('button', { name: 'More' }).click();
-  await page.getByRole('button', { name: 'Work the run out again' }).click();
+  await page.getByRole('button', { name: 'Recalculate the run' }).click();
   await page.locator('.ag-row').filter({ hasText: 'Bellweather, Ishaan' }).locator('[col-id="person"]').click();
   await expect(page.getByText('Only on the first pay date of the month; this is the second and last')).toBeVisible();
 });
@@ -76,7 +76,7 @@ test('what an item counts for is adjusted by an administrator only, and marked',
   await signIn(page, 'admin');
   await page.goto('/pay-items');
   await page.getByRole('link', { name: 'Savings club' }).click();
-  await page.getByRole('button', { name: 'Change: What it counts for' }).click();
+  await page.getByRole('button', { name: 'Change: Tax treatment' }).click();
   await expect(page.getByText('Do it only on advice')).toBeVisible();
   await page.getByLabel('For this item: Union dues').selectOption({ label: 'adds to it' });
   await page.getByRole('button', { name: 'Show what it changes' }).click();

@@ -32,7 +32,7 @@ test('an employer from nothing to its first approved run', async ({ page }) => {
   await expect(page.getByText('unemployment rate 2.7%')).toBeVisible();
 
   await page.getByRole('button', { name: 'No pay schedule' }).click();
-  await page.getByLabel('Called').fill('Weekly');
+  await page.getByLabel('Name').fill('Weekly');
   await page.getByRole('combobox', { name: /^Paid/ }).selectOption({ label: 'Weekly' });
   await page.getByLabel('A period begins on').fill('2026-11-15');
   await expect(page.getByText('52 of them')).toBeVisible();

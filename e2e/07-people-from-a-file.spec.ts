@@ -5,7 +5,7 @@ import { signIn } from './desk';
 const HEAD = 'Employee number,First name,Last name,Start date,Dept,Pay schedule,Rate,Per';
 const csv = (...rows: string[]) => ({ name: 'joiners.csv', mimeType: 'text/csv', buffer: Buffer.from([HEAD, ...rows].join('\n')) });
 
-test('people come from a file with errors, mended and chosen again; a third time it changes nothing', async ({ page }) => {
+test('people come from a file with errors, fixed and chosen again; a third time it changes nothing', async ({ page }) => {
   await signIn(page);
   await page.goto('/people');
   await page.getByRole('link', { name: 'From a file' }).click();
@@ -18,16 +18,16 @@ test('people come from a file with errors, mended and chosen again; a third time
   await expect(page.getByRole('row', { name: /There is no department “Foundry”/ })).toBeVisible();
   await expect(page.getByRole('button', { name: 'Nothing is imported yet' })).toBeDisabled();
 
-  const mended = csv(
+  const fixed = csv(
     'F1,Lucinda,Harrowgate,11/30/2026,Gallery,Fortnightly,21.50,hour',
     'F2,Osbert,Pyne,11/30/2026,Café,Fortnightly,19.25,hour',
   );
-  await file.setInputFiles(mended);
+  await file.setInputFiles(fixed);
   await expect(page.getByText('2 new, 0 changed, 0 as they are.')).toBeVisible();
   await page.getByRole('button', { name: 'Import 2 people' }).click();
   await expect(page.getByText('2 people added, 0 changed, 0 as they were.')).toBeVisible();
 
-  await file.setInputFiles(mended);
+  await file.setInputFiles(fixed);
   await expect(page.getByText('0 new, 0 changed, 2 as they are.')).toBeVisible();
   await expect(page.getByRole('button', { name: 'Nothing to import' })).toBeDisabled();
 });

@@ -55,12 +55,12 @@ test('facts count from a day on: what is to come is shown and can be withdrawn, 
   await page.getByLabel('Job', { exact: true }).fill('Cold worker, senior');
   await page.getByLabel('Counts from').fill('2026-11-02');
   await page.getByLabel('Reason', { exact: true }).fill('promoted');
-  await page.getByRole('button', { name: 'Save the facts' }).click();
+  await page.getByRole('button', { name: 'Save details' }).click();
   await expect(page.getByText('since Mon 2 Nov 2026, before: Cold worker')).toBeVisible();
   await page.getByRole('button', { name: 'Change: Facts' }).click();
   await page.getByLabel('Department').selectOption('Hot shop');
   await page.getByLabel('Counts from').fill('2027-01-01');
-  await page.getByRole('button', { name: 'Save the facts' }).click();
+  await page.getByRole('button', { name: 'Save details' }).click();
   await expect(page.getByText('From Fri 1 Jan 2027: Department Hot shop')).toBeVisible();
   await page.getByRole('button', { name: 'Withdraw it' }).click();
   await expect(page.getByText('From Fri 1 Jan 2027')).toBeHidden();
@@ -81,7 +81,7 @@ test('an exemption with reason and end shows its effect on the open run before i
   await expect(part.getByRole('row', { name: /Federal income tax exempt/ })).toContainText('certificate of 20 November');
 });
 
-test('what an earlier system paid comes from a file: faults named, mended, taken whole, and nothing the second time', async ({ page }) => {
+test('what an earlier system paid comes from a file: faults named, fixed, taken whole, and nothing the second time', async ({ page }) => {
   await signIn(page);
   await page.goto('/people/import');
   await page.getByRole('link', { name: 'What an earlier system paid them' }).click();

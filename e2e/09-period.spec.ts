@@ -61,7 +61,7 @@ test('a special run pays chosen people, is approved, withdrawn before its cut-of
   await signIn(page);
   await page.goto('/pay-runs/special');
   await expect(page.locator('.ag-row').first()).toBeVisible();
-  await page.getByLabel('Called').fill('Long service');
+  await page.getByLabel('Name').fill('Long service');
   await page.getByLabel('For the people of').selectOption({ label: 'Twice a month' });
   await page.getByLabel('Paid on').fill('2026-12-18');
   await cell(page, 'Marchetti, Odile', 'amount').click();

@@ -74,7 +74,7 @@ test('PostgreSQL stopped while many edit: what was answered is saved, what was n
   for (const { id, hours, status } of answered) {
     const saved = server.sql(`select edits->'hours'->>'overtime' from payslips where id = '${id}'`);
     if (status === 200) expect(saved).toBe(hours);
-    // Whatever was saved, the figures beside it were worked out from it.
+    // Whatever was saved, the figures beside it were calculated from it.
     const paid = server.sql(
       `select coalesce((select l->>'quantity' from payslip_results x, jsonb_array_elements(x.lines) l where x.payslip_id = '${id}' and l->>'code' = 'overtime'), '')`,
     );

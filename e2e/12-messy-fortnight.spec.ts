@@ -102,7 +102,7 @@ test('the run names the item, not the people; the leaver is paid for the days an
   await expect(point('Imke Dunmore')).toContainText('No timesheet yet, and no hours.');
   await limitDeferral('');
   await page.goto(`${run}?view=points`);
-  await page.getByRole('button', { name: 'Work the run out again' }).first().click();
+  await page.getByRole('button', { name: 'Recalculate the run' }).first().click();
   await expect(page.getByText(/Retirement deferral is zero/)).toBeHidden({ timeout: 30_000 });
 });
 

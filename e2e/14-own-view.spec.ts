@@ -16,7 +16,10 @@ test('an employee is invited by mail, sees payslips that explain themselves, ask
   const administrator = await browser.newPage();
   await signIn(administrator, 'admin');
   await administrator.goto('/outbox');
-  const letter = (await administrator.getByText(/Accept within a week/).first().textContent())!;
+  const letter = (await administrator
+    .getByText(/Accept within a week/)
+    .first()
+    .textContent())!;
   const [, link = ''] = /(\/link\/\S+)/.exec(letter)!;
   await administrator.close();
 

@@ -13,6 +13,7 @@ export class OwnServer {
   private running: ChildProcess | undefined;
   private headers: Record<string, string> = {};
   private at = '';
+  private front = '';
 
   private constructor(
     private readonly database: string,
@@ -20,8 +21,21 @@ export class OwnServer {
     private readonly on: string,
   ) {}
 
+  /** Where it is asked: itself, or what stands before it. */
   get address(): string {
-    return `http://127.0.0.1:${this.port}`;
+    return this.front || `http://127.0.0.1:${this.port}`;
+  }
+
+  /** From now on requests go through a balancer. */
+  behind(front: string): void {
+    this.front = front;
+  }
+
+  /** Another process on the same database. */
+  async beside(port: number): Promise<OwnServer> {
+    const other = new OwnServer(this.database, port, this.on);
+    await other.start();
+    return other;
   }
 
   static async withDemo(database: string, port: number, on = testServer()): Promise<OwnServer> {
@@ -81,6 +95,10 @@ export class OwnServer {
 
   get<T>(path: string): Promise<T> {
     return fetch(`${this.at}/${path}`, { headers: this.headers }).then((answer) => answer.json() as Promise<T>);
+  }
+
+  text(path: string): Promise<string> {
+    return fetch(`${this.at}/${path}`, { headers: this.headers }).then((answer) => answer.text());
   }
 
   /** What came back, or status 0 when nothing did. */

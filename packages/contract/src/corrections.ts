@@ -41,7 +41,7 @@ export const refundSchema = z.object({ itemId: id, amount, reason });
 
 export const NET_METHODS = ['cheque', 'cash', 'deposit'] as const;
 const part = z.object({ label: z.string(), amount: minor });
-/** How the net of a payslip is, or was, handed over. */
+/** How the net of a payslip is, or was, paid. */
 export const netPaymentSchema = z.object({
   method: z.enum(NET_METHODS),
   parts: z.array(part),

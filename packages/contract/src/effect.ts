@@ -14,7 +14,7 @@ const effectOnPersonSchema = z.object({
   look: z.array(z.string()),
 });
 
-/** What a change of set-up would do to the open runs, worked out by the core before it is saved; largest differences first. */
+/** What a change of set-up would do to the open runs, calculated by the core before it is saved; largest differences first. */
 export const effectSchema = z.object({
   runs: z.array(z.object({ runId: id, label: z.string(), people: z.number().int() })),
   people: z.array(effectOnPersonSchema),
@@ -22,7 +22,7 @@ export const effectSchema = z.object({
 });
 export type Effect = z.infer<typeof effectSchema>;
 
-/** What working a run out again changed the last time: how many payslips, and the largest differences; null when it was worked out once. */
+/** What working a run out again changed the last time: how many payslips, and the largest differences; null when it was calculated once. */
 export const recalculationSchema = z
   .object({ at: z.string(), changed: z.number().int(), unchanged: z.number().int(), people: z.array(effectOnPersonSchema) })
   .nullable();

@@ -63,9 +63,7 @@ export const scheduleSchema = z.object({
   timeCutOff: z.number().int().min(0).max(31).nullish(),
 });
 
-export const payDatesSchema = z.array(
-  z.object({ from: isoDate, to: isoDate, payDate: isoDate, /** What is out of the ordinary. */ note: z.string() }),
-);
+export const payDatesSchema = z.array(z.object({ from: isoDate, to: isoDate, payDate: isoDate, /** What is unusual. */ note: z.string() }));
 
 export const setUpSchema = z.object({
   id,

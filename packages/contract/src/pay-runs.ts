@@ -89,7 +89,7 @@ export const editsSchema = z.object({
   amounts: z.array(z.object({ item: z.string(), amount: signedAmount, note: z.string().trim().max(200).optional() })).optional(),
   overrides: z.array(z.object({ tax: z.string(), amount: signedAmount, reason: z.string().trim().min(3, 'a reason').max(200) })).optional(),
   note: z.string().max(500).optional(),
-  /** How this payslip alone is handed over; accounts that get nothing this once, by identifier. */
+  /** How this payslip alone is paid; accounts that get nothing this once, by identifier. */
   payment: z.object({ method: z.enum(['cheque', 'cash']).optional(), without: z.array(z.string()).optional() }).optional(),
 });
 export type Edits = z.infer<typeof editsSchema>;

@@ -195,7 +195,7 @@ export const personSchema = z.object({
       ),
     })
     .nullable(),
-  /** Beside the main one, which is among the facts. */
+  /** Beside the main one, which is among the details. */
   positions: z.array(positionSchema.extend({ id, rateLabel: z.string().nullable() })),
   rates: z.array(rateSchema.extend({ id, series: z.string(), yearly: z.string().nullable() })),
   taxDetails: z.array(taxDetailsSchema.extend({ id })),

@@ -21,7 +21,7 @@ export const reviewSchema = z.object({
   unusual: z.array(z.object({ payslipId: id, name: z.string(), code: z.string(), cost: minor, sentence: z.string(), figure: z.string() })),
   /** What changed in set-up since the compared run was approved. */
   changes: z.array(z.object({ at: z.string(), who: z.string(), what: z.string(), about: z.string(), link: z.string().nullable() })),
-  /** Money that has to be there, by day. */
+  /** Funding needed, by day. */
   funding: z.array(z.object({ date: isoDate, to: z.string(), what: z.string(), amount: minor, code: z.string().nullable() })),
   departments: z.array(z.object({ department: z.string(), people: z.number().int(), cost: minor, before: minor })),
   history: z.array(z.object({ runId: id, payDate: isoDate, gross: minor, employer: minor, net: minor, people: z.number().int() })),

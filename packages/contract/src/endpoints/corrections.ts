@@ -43,7 +43,7 @@ export const correctionsEndpoints = {
     method: 'get',
     path: `${at}/payslips/:id/payment`,
     needs: 'read',
-    summary: 'How the net of a payslip is handed over, and every time it was',
+    summary: 'How the net of a payslip is paid, and every time it was',
     answer: netPaymentSchema,
   },
   payAgain: {

@@ -66,7 +66,7 @@ export const oneOffsEndpoints = {
     looks: true,
     path: `${at}/back-pay`,
     needs: 'read',
-    summary: 'Back pay of people for paid periods from a day on, worked out with what is known now; nothing is saved',
+    summary: 'Back pay of people for paid periods from a day on, calculated with what is known now; nothing is saved',
     body: backPayAskSchema,
     answer: backPaySchema,
   },

@@ -329,7 +329,7 @@ export const peopleEndpoints = {
     method: 'delete',
     path: `${at}/people/:id/positions/:position`,
     needs: 'prepare',
-    summary: 'Take off a position that was entered by mistake',
+    summary: 'Remove a position that was entered by mistake',
     answer: nothing,
   },
   addNote: {

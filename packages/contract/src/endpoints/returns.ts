@@ -40,7 +40,7 @@ export const returnsEndpoints = {
     method: 'get',
     path: `${at}/year-end/:year/statements.pdf`,
     needs: 'export',
-    summary: 'Trial print of the statements, of all or one',
+    summary: 'Draft print of the statements, of all or one',
     query: z.object({ person: id.optional() }),
     file: 'application/pdf',
   },

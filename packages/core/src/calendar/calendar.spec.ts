@@ -73,7 +73,7 @@ describe('Pay schedules', () => {
         .toBeTrue();
     }
   });
-  it('a 27th fortnightly pay date is out of the ordinary, the 261st daily one is not', () => {
+  it('a 27th fortnightly pay date is unusual, the 261st daily one is not', () => {
     expect(extraPayDates(schedule('fortnightly', '2026-01-04'), 27)).toBe(1);
     expect(extraPayDates(schedule('daily', '2026-01-01'), 261)).toBe(0);
   });

@@ -73,7 +73,7 @@ export function periodsPaidWithin(schedule: PaySchedule, from: IsoDate, to: IsoD
   return periods;
 }
 
-/** Pay dates of a calendar year beyond the usual number; of daily ones there are now 260, now 262, and none is out of the ordinary. */
+/** Pay dates of a calendar year beyond the usual number; of daily ones there are now 260, now 262, and none is unusual. */
 export const extraPayDates = (schedule: PaySchedule, count: number): number =>
   schedule.frequency === 'daily' ? 0 : Math.max(0, count - PAY_DATES_PER_YEAR[schedule.frequency]);
 

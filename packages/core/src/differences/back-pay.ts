@@ -17,13 +17,13 @@ export interface BackPayLine {
   /** Offered before for this period and item. */
   already: Minor;
   difference: Minor;
-  /** How the line of now was worked out, and the difference. */
+  /** How the line of now was calculated, and the difference. */
   workings: Record<string, Working>;
 }
 
 /**
- * Back pay for one paid period: the payslip is worked out again with the rates, hours and items known now, and
- * the difference of each earning is what is still to be paid. Taxes are not worked out again: back pay is taxed
+ * Back pay for one paid period: the payslip is recalculated with the rates, hours and items known now, and
+ * the difference of each earning is what is still to be paid. Taxes are not recalculated: back pay is taxed
  * when it is paid.
  * @param paid the input that the period was paid with
  * @param now the same period with what is known now; its tax details and balances do not matter
@@ -70,7 +70,7 @@ function timeOf(paid: PayslipInput, now: PayslipInput): Partial<PayslipInput> {
   return { hours, ...(time ? { time } : {}), ...(timeItems ? { timeItems } : {}) };
 }
 
-/** Earnings by hours, salary and recurring items; what was paid once is not worked out again. */
+/** Earnings by hours, salary and recurring items; what was paid once is not recalculated. */
 const earnings = (payslip: Payslip) => payslip.lines.filter((line) => line.kind === 'earning' && !line.id.startsWith('once:'));
 const sumOf = (payslip: Payslip, code: string): Minor =>
   earnings(payslip).reduce((sum, line) => (line.code === code ? sum + line.amount : sum), 0);

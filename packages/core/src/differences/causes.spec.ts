@@ -119,10 +119,8 @@ describe('Why two payslips differ', () => {
     expect(told(dues('20.00'), dues('25.00'))).toEqual(['items: Dues: 25.00 instead of 20.00']);
     expect(told(dues('20.00'), { ...dues('20.00'), leftOut: ['dues'] })).toEqual(['items: Dues no longer']);
     const override = { tax: 'us.fit', amount: '10.00', reason: 'Letter of the agency' };
-    expect(told(dues('20.00'), { ...dues('20.00'), overrides: [override] })).toEqual([
-      'by-hand: A tax given by hand: Letter of the agency',
-    ]);
-    expect(told({ ...dues('20.00'), overrides: [override] }, dues('20.00'))).toEqual(['by-hand: No tax is given by hand any more']);
+    expect(told(dues('20.00'), { ...dues('20.00'), overrides: [override] })).toEqual(['by-hand: A tax overridden: Letter of the agency']);
+    expect(told({ ...dues('20.00'), overrides: [override] }, dues('20.00'))).toEqual(['by-hand: No tax is overridden any more']);
   });
 
   it('names other tables, another certificate, an exemption that began, and sums of the year', () => {

@@ -35,7 +35,7 @@ export type Compared = keyof Totals | { code: string };
 
 /**
  * Why an amount differs between two payslips, in causes that sum to the difference exactly. The later facts
- * replace the earlier ones group by group, and the payslip is worked out after each.
+ * replace the earlier ones group by group, and the payslip is calculated after each.
  * @param earlier.stored, later.stored the amount as paid, in minor units, where it is on record: what the
  *   workings can not account for is a cause of its own
  */
@@ -102,8 +102,8 @@ function sentencesOf(group: FactGroup, before: PayslipInput, after: PayslipInput
       return ['Sums of the year so far: limits and ceilings'];
     case 'by-hand':
       return after.overrides.length
-        ? after.overrides.map((override) => `A tax given by hand: ${override.reason}`)
-        : ['No tax is given by hand any more'];
+        ? after.overrides.map((override) => `A tax overridden: ${override.reason}`)
+        : ['No tax is overridden any more'];
   }
 }
 

@@ -20,7 +20,7 @@ const facts = (more: Partial<PayslipFacts> = {}): PayslipFacts => ({
 });
 const codes = (more: Partial<PayslipFacts>) => unusualOf([facts(more)]).map(({ code }) => code);
 
-describe('What is out of the ordinary', () => {
+describe('What is unusual', () => {
   it('is nothing where all is as usual, and small amounts are not', () => {
     expect(codes({})).toEqual([]);
     expect(codes({ net: 189_000 })).toEqual([]);

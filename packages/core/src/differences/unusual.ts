@@ -1,6 +1,6 @@
 import { written, type Minor } from '../money/amounts';
 
-/** What is known of one payslip beside its figures, for finding what is out of the ordinary. Amounts in minor units. */
+/** What is known of one payslip beside its figures, for finding what is unusual. Amounts in minor units. */
 export interface PayslipFacts {
   payslipId: string;
   name: string;
@@ -25,7 +25,7 @@ export interface PayslipFacts {
   days: number;
 }
 
-/** Something out of the ordinary, with what it would cost if it were wrong. */
+/** Something unusual, with what it would cost if it were wrong. */
 export interface Unusual {
   payslipId: string;
   name: string;
@@ -36,7 +36,7 @@ export interface Unusual {
   figure: string;
 }
 
-/** A change of net below this is not out of the ordinary, whatever the per cent. */
+/** A change of net below this is not unusual, whatever the per cent. */
 const SMALL = 10_000;
 const LARGE_SHARE = 0.25;
 
@@ -73,7 +73,7 @@ function findings(facts: PayslipFacts): Unusual[] {
     add(
       'by-hand',
       Math.abs(given - workedOut),
-      `${label} given by hand as ${written(given)} instead of ${written(workedOut)}: ${reason}`,
+      `${label} overridden with ${written(given)} instead of ${written(workedOut)}: ${reason}`,
       'taxes',
     );
   if (facts.newPayment && net > 0)

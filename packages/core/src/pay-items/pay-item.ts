@@ -20,7 +20,7 @@ export interface TableRow {
   amount: string;
 }
 
-/** How an item's amount is worked out. Decimals are texts; amounts are in the currency's major unit. */
+/** How an item's amount is calculated. Decimals are texts; amounts are in the currency's major unit. */
 export type Method =
   | { by: 'salary' }
   | { by: 'hours'; multiple: string }
@@ -115,7 +115,7 @@ export interface ItemOnPayslip {
   orderFacts?: OrderFacts;
   /** What earlier payslips could not take. */
   carried?: string;
-  /** Given by hand for this payslip only, in place of what its method would give and of what was carried; limits hold. */
+  /** Overridden for this payslip only, in place of what its method would give and of what was carried; limits hold. */
   once?: { amount: string; note?: string };
   /** Key of its figure where the same item stands on the payslip twice. */
   figure?: string;

@@ -60,7 +60,7 @@ describe('When an item is due', () => {
   });
 });
 
-describe('How an item is worked out', () => {
+describe('How an item is calculated', () => {
   it('is refused where it would depend on itself', () => {
     const earning = anItem('x', 'earning', 'wages', { name: 'Premium', method: { by: 'percent', of: 'gross' } });
     expect(refusal(slip([{ item: earning, percent: '5' }]))).toContain('Premium is a per cent of gross pay and so cannot be part of it');

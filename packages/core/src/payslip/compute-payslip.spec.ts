@@ -266,7 +266,7 @@ describe('What needs a person', () => {
     );
   });
 
-  it('a tax given by hand keeps what was worked out and its reason', () => {
+  it('a tax overridden keeps what was calculated and its reason', () => {
     const payslip = computePayslip(
       { ...inputOf({ pay: '1000.00' }), overrides: [{ tax: 'us.fit', amount: '10.00', reason: 'letter of the agency' }] },
       { workings: true },
@@ -310,7 +310,7 @@ describe('Taxes that stand otherwise than by their rules', () => {
     expect(line(withStanding({ instead: 'percent', value: '12.5' }, { deferral: '100.00' }), 'us.fit')).toBe(23_750);
   });
 
-  it('given by hand once goes before what stands', () => {
+  it('overridden once goes before what stands', () => {
     const input = inputOf({ pay: '2000.00' });
     const payslip = computePayslip({
       ...input,

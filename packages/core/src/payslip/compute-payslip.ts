@@ -20,7 +20,7 @@ import { NO_TOTALS, type Payslip, type Problem, type Totals } from './payslip';
  * Works out one payslip.
  * @param input all facts; amounts as decimal texts, balances in minor units
  * @param options.workings also give the working of every figure (about twice the time)
- * @returns lines, totals and balances in minor units. What keeps a payslip from being worked out at all
+ * @returns lines, totals and balances in minor units. What keeps a payslip from being calculated at all
  *   (no table for the date, a fact missing) comes back as a problem of weight `stop` on an empty payslip.
  */
 export function computePayslip(input: PayslipInput, options: { workings?: boolean } = {}): Payslip {

@@ -162,7 +162,7 @@ export class Deductions {
   }
 }
 
-/** What earlier payslips could not take and this one does; where its amount is given by hand, it waits on. */
+/** What earlier payslips could not take and this one does; where its amount is overridden, it waits on. */
 const carriedInto = (entry: ItemOnPayslip): Exact => (entry.once ? ZERO : Exact.of(entry.carried ?? '0'));
 
 /** In words, for a payslip that cannot be paid. */

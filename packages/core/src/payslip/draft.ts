@@ -26,9 +26,9 @@ export class PayslipDraft {
   readonly rates: readonly Rate[];
   /** Workweeks of time kept by day. */
   readonly weeks: readonly WeekPaid[];
-  /** Known once earnings are worked out. */
+  /** Known once earnings are calculated. */
   gross: Figure | undefined;
-  /** Known once taxes are worked out. */
+  /** Known once taxes are calculated. */
   taxes: Figure | undefined;
   /** Deducted so far, before and after tax. */
   deducted = ZERO;
@@ -293,8 +293,8 @@ export class PayslipDraft {
     if (workedOut) this.paper.workings[key] = { ...workedOut, key };
     return this.paper
       .reckon(result.code, result.label)
-      .start('As worked out', { ...result.figure, key })
-      .instead('Given by hand for this payslip', Exact.of(override.amount))
+      .start('As calculated', { ...result.figure, key })
+      .instead('Overridden for this payslip', Exact.of(override.amount))
       .note(`Reason: ${override.reason}`)
       .round('half-up')
       .done();

@@ -9,12 +9,12 @@ export interface GrossForNet {
   oneOff: OneOff;
   /** The payslip with it: the proof, with its workings. */
   payslip: Payslip;
-  /** Wanted less reached, in minor units: not zero only where no amount of whole cents reaches the net wanted. */
+  /** Wanted less reached, in minor units: not zero only where no amount of whole cents reaches the net to reach. */
   missing: Minor;
 }
 
 /**
- * Finds the amount of an item that brings net pay to the net wanted, to the cent.
+ * Finds the amount of an item that brings net pay to the net to reach, to the cent.
  * @param net decimal text
  * @throws RangeError when even the largest amount tried (ten million) does not reach it, or when without the item net is above it
  */

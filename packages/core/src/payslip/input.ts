@@ -18,7 +18,7 @@ export interface PayFacts {
   place?: { inMonth: number; ofMonth: number; inYear: number };
   /** A run beside the regular ones: items for regular runs only stay out. */
   special?: boolean;
-  /** How tax on supplemental wages is worked out: at the flat rate unless the aggregate method is chosen. */
+  /** How tax on supplemental wages is calculated: at the flat rate unless the aggregate method is chosen. */
   supplemental?: 'flat' | 'aggregate';
 }
 

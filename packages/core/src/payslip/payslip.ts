@@ -36,7 +36,7 @@ export interface PayslipLine {
 export interface Problem {
   code: string;
   weight: 'stop' | 'look';
-  /** What happened and what would mend it. */
+  /** What happened and what would fix it. */
   sentence: string;
   /** Pay item the cause lies in, when it does. */
   item?: string;

@@ -3,7 +3,7 @@ import type { TaxContext } from './country-pack';
 import type { Parameter } from './parameters';
 
 /**
- * The part of this payslip's pay that lies below a yearly ceiling. It is worked out cumulatively, so that
+ * The part of this payslip's pay that lies below a yearly ceiling. It is calculated cumulatively, so that
  * a reversal or a negative correction gives back exactly what lies below the ceiling and no more.
  * @param base code of the base whose full pay is posted without a ceiling
  */

@@ -9,7 +9,7 @@ import type { Exact } from '../money/exact';
 import type { Figure, Paper, Reckoning } from '../working/reckoning';
 import type { Source } from '../working/working';
 
-/** Thrown when a payslip cannot be worked out at all: no table for the date, a place without rules, a fact missing. */
+/** Thrown when a payslip cannot be calculated at all: no table for the date, a place without rules, a fact missing. */
 export class CannotCompute extends Error {
   constructor(
     readonly code: string,
@@ -44,7 +44,7 @@ export interface Base {
   byTax?: boolean;
 }
 
-/** One tax as worked out by a pack, with the lines of bases it wants posted. */
+/** One tax as calculated by a pack, with the lines of bases it wants posted. */
 export interface TaxResult {
   code: string;
   label: string;
@@ -161,14 +161,14 @@ export interface CountryPack<Tax = unknown, Employer = unknown> {
   tipsBase?: string;
   /** The least that an hour worked is paid, by the law of the place where it is worked. */
   minimumWage?(context: TaxContext<Tax, Employer>): Figure;
-  /** How tax on supplemental wages can be worked out; the first unless another is chosen. */
+  /** How tax on supplemental wages can be calculated; the first unless another is chosen. */
   supplementalMethods: readonly ('flat' | 'aggregate')[];
   /** By tax, where more than the tax itself goes: pay that is no wages for it, the employer's share. */
   exemptions: Readonly<Record<string, Exemption>>;
   /** Gross pay less what the law requires to be withheld. */
   disposable(context: TaxContext<Tax, Employer> & { gross: Figure; taxes: Figure }): Figure;
   orderLimit(order: ItemOnPayslip, context: OrderContext<Tax, Employer>): Figure;
-  /** Ordinary items from which an employer takes what it needs. */
+  /** Standard items from which an employer takes what it needs. */
   readyItems: readonly { group: string; item: PayItem }[];
   /** Absent until the country's forms are in. */
   filings?: Filings;

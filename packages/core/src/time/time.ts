@@ -5,7 +5,7 @@ import type { Source } from '../working/working';
 /** Hours of one day on one rate: worked, or paid without being worked (leave). */
 export interface TimeEntry {
   date: IsoDate;
-  /** Decimal text; worked out from begin, end and break where those are on the sheet. */
+  /** Decimal text; calculated from begin, end and break where those are on the sheet. */
   hours: string;
   /** Series of the rate; the primary one where absent. */
   rate?: string;

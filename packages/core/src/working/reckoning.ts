@@ -28,7 +28,7 @@ export interface Band {
 }
 
 /**
- * One figure being worked out, line by line, as on paper. Each line computes and explains at once:
+ * One figure being calculated, line by line, as on paper. Each line computes and explains at once:
  * the working can not say anything else than what was done.
  */
 export class Reckoning {
@@ -86,7 +86,7 @@ export class Reckoning {
     return this.running.isAbove(amount) ? this.step('at-most', label, ceiling, amount) : this;
   }
 
-  /** Puts another amount in place of the result, for example one given by hand for this payslip. */
+  /** Puts another amount in place of the result, for example one overridden for this payslip. */
   instead(label: string, operand: Exact | Figure): this {
     return this.step('instead', label, operand, amountOf(operand));
   }

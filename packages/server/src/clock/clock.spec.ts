@@ -28,7 +28,7 @@ describe('The time clock', () => {
     expect((await clockOn(scope, '2026-11-10')).punches.map((one) => [one.code, one.kind])).toEqual([['X1', 'in']]);
   });
 
-  it('gives lines of the sheet; what is open is listed and asked about until the day is mended', async () => {
+  it('gives lines of the sheet; what is open is listed and asked about until the day is fixed', async () => {
     for (const [day, clock, kind] of [
       ['10', '07:00', 'in'],
       ['10', '15:30', 'out'],

@@ -110,7 +110,7 @@ export async function takeFromClock(scope: Scope, body: ParsedBodyOf<'takeFromCl
         action: 'time',
         subject: 'employer',
         subjectId: scope.employer.id,
-        what: `Time taken from the clock: ${answer.people} people, ${answer.lines} lines, ${answer.open.length} open punches`,
+        what: `Time imported from the clock: ${answer.people} people, ${answer.lines} lines, ${answer.open.length} open punches`,
       },
       transaction,
     );

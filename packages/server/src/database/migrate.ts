@@ -52,7 +52,7 @@ const MIGRATIONS = [
   { name: '0024-signing-in', sql: signingIn },
 ];
 
-/** Brings the database to the newest schema, each migration in a transaction of its own. Forward only. */
+/** Brings the database to the newest schema: all that is missing or nothing. Forward only. */
 export async function migrate(database: Database): Promise<string[]> {
   await execute(database, 'create table if not exists migrations (name text primary key, applied_at timestamptz not null default now())');
   const storage: UmzugStorage = {
@@ -68,5 +68,9 @@ export async function migrate(database: Database): Promise<string[]> {
     storage,
     logger: undefined,
   });
-  return (await umzug.up()).map((migration) => migration.name);
+  // Of several processes that start at once, one brings the schema up to date and the others find it so.
+  return database.transaction(async () => {
+    await execute(database, `select pg_advisory_xact_lock(hashtextextended('woodruff migrations', 0))`);
+    return (await umzug.up()).map((migration) => migration.name);
+  });
 }

@@ -9,7 +9,7 @@ import { changing } from '../users/changing';
 import { holidaysOf, type Scope } from '../users/scope';
 import { factsChanged } from './facts-version';
 
-/** Periods and pay dates of a year, with what is out of the ordinary. */
+/** Periods and pay dates of a year, with what is unusual. */
 export function payDates(scope: Scope, { year, ...schedule }: ParsedBodyOf<'payDates'>): AnswerOf<'payDates'> {
   const holiday = holidaysOf(scope);
   const periods = periodsPaidWithin(schedule, dateOf(year, 1, 1), dateOf(year, 12, 31), holiday);

@@ -203,7 +203,7 @@ function withPlacesOfRules(facts: EmployerFacts, renamed: Record<string, string>
   const minimumWages = facts.time.minimumWages.map((own) => ({ ...own, worksite: renamed[own.worksite] ?? own.worksite }));
   const unknown = minimumWages.find((own) => !facts.worksites.some((site) => site.name === own.worksite));
   if (unknown)
-    throw invalid(`A minimum wage is entered for ${unknown.worksite}, which is no worksite. Take it off, or choose another place.`, [
+    throw invalid(`A minimum wage is entered for ${unknown.worksite}, which is no worksite. Remove it, or choose another place.`, [
       { path: 'facts.time.minimumWages', expected: 'a worksite' },
     ]);
   return { ...facts, time: { ...facts.time, minimumWages } };

@@ -79,7 +79,7 @@ export function handlerFor({ router, database, hours }: Door): {
 
   const handle: Handle = (name, handler) => {
     const endpoint: Endpoint = endpoints[name];
-    handlers.set(name, handler as never);
+    handlers.set(name, handler);
     router[endpoint.method](endpoint.path, async (request: Request, response: Response) => {
       const scope = endpoint.needs === 'nobody' ? undefined : await authorize(endpoint.needs, request, database, hours);
       if (endpoint.body) await read(endpoint, request, response);

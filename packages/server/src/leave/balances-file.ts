@@ -39,7 +39,7 @@ export async function importLeaveBalances(scope: Scope, body: ParsedBodyOf<'impo
     const { entries, ...read } = await readFile(scope, body);
     if (read.problemCount)
       throw invalid(
-        `${read.problemCount === 1 ? 'One cell was' : `${read.problemCount} cells were`} not taken, so nothing was posted. Mend the file.`,
+        `${read.problemCount === 1 ? 'One cell was' : `${read.problemCount} cells were`} not taken, so nothing was posted. Fix the file.`,
         read.problems.map(({ row, column, remedy }) => ({ path: `row ${row}, ${column}`, expected: remedy })),
       );
     if (entries.length)

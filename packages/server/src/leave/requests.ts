@@ -177,7 +177,7 @@ async function intoOpenRuns(scope: Scope, { personId, from, to }: LeaveRequest, 
     { personId, from, to },
     transaction,
   );
-  // A run that is frozen says that it was worked out before this.
+  // A run that is frozen says that it was calculated before this.
   if (submitted) await factsChanged(scope, transaction);
 }
 
@@ -197,7 +197,7 @@ async function daysAsked(
 ): Promise<{ person: Asked; days: LeaveRequest['days'] }> {
   if (to < from) throw invalid('The last day is before the first.', [{ path: 'to', expected: 'a day not before the first' }]);
   if (addDays(from, 366) < to)
-    throw invalid('Leave of more than a year is a leave of absence. Enter it among the facts.', [
+    throw invalid('Leave of more than a year is a leave of absence. Enter it among the details.', [
       { path: 'to', expected: 'at most a year' },
     ]);
   const [person] = await select<Asked & { left: string | null; scheduleId: string | null }>(
@@ -207,7 +207,7 @@ async function daysAsked(
   );
   if (!person) throw notFound('person');
   const schedule = (await schedulesOf(scope)).find((one) => one.id === person.scheduleId);
-  if (!schedule) throw invalid(`${person.name} has no pay schedule. Enter it among the facts first.`);
+  if (!schedule) throw invalid(`${person.name} has no pay schedule. Enter it among the details first.`);
   if ((person.hired && from < person.hired) || (person.left && to > person.left))
     throw invalid(`${person.name} is not employed on all of these days.`, [{ path: 'from', expected: 'days of employment' }]);
   const holiday = holidaysOf(scope);

@@ -21,7 +21,7 @@ interface Paid {
   input: PayslipInput;
 }
 
-/** Back pay for every paid period that reaches the day or later, worked out with what is known now. */
+/** Back pay for every paid period that reaches the day or later, calculated with what is known now. */
 export async function backPay(
   scope: Scope,
   { from, personIds, hours }: ParsedBodyOf<'backPay'>,

@@ -158,7 +158,7 @@ describe('Back pay', () => {
     }
   });
 
-  it('is worked out for each paid period that a late raise reaches, put among the one-offs, and not offered twice', async () => {
+  it('is calculated for each paid period that a late raise reaches, put among the one-offs, and not offered twice', async () => {
     await raise('26.00', '2026-10-25');
     const offered = await backPay(scope, asked());
     // 80 hours at 1.00 more, in two periods; the salaried person is owed nothing.

@@ -310,7 +310,7 @@ export async function takeWaiting(scope: Scope, runId: string, transaction: Tran
   await execute(scope.database, `${TAKE} and r.id = :runId`, { employer: scope.employer.id, runId }, transaction);
 }
 
-/** Open runs take what was entered for people in them; their payslips are worked out again. */
+/** Open runs take what was entered for people in them; their payslips are recalculated. */
 async function letOpenRunsTake(scope: Scope, transaction: Transaction, people: readonly string[]): Promise<void> {
   // The run that pays first takes it.
   const runs = await select<{ id: string }>(

@@ -136,7 +136,7 @@ export async function invite(scope: Scope, id: string): Promise<Record<string, n
     const person = await personOf(scope, id, transaction);
     const email = person.email?.toLowerCase();
     if (!email)
-      throw invalid('There is no e-mail address on file. Enter it among the facts first.', [
+      throw invalid('There is no e-mail address on file. Enter it among the details first.', [
         { path: 'email', expected: 'an e-mail address' },
       ]);
     const name = `${person.givenName} ${person.familyName}`;
@@ -145,7 +145,7 @@ export async function invite(scope: Scope, id: string): Promise<Record<string, n
     if (known && membership && membership.personId !== id)
       throw conflict(
         'address-used',
-        `${email} signs in here as ${known.name} already, with another right. Enter the person's own address among the facts.`,
+        `${email} signs in here as ${known.name} already, with another right. Enter the person's own address among the details.`,
       );
     const user = known ?? (await User.create({ email, name, passwordHash: '' }, { transaction }));
     if (membership) {

@@ -207,8 +207,8 @@ describe('What an item counts for', () => {
   });
 });
 
-describe('Ordinary items of the country', () => {
-  it('can all be worked out and taken, each once', async () => {
+describe('Standard items of the country', () => {
+  it('can all be calculated and taken, each once', async () => {
     const place = await Workplace.make();
     const scope = await place.scope();
     const ready = await readyItems(scope);
@@ -224,7 +224,7 @@ describe('Ordinary items of the country', () => {
     const codes = ready.map((entry) => entry.item.code);
     expect(await takeReadyItems(scope, { codes })).toEqual({ added: codes.length - 6 });
     expect(await takeReadyItems(scope, { codes })).toEqual({ added: 0 });
-    expect(await refusal(takeReadyItems(scope, { codes: ['nothing'] }))).toContain('no ordinary item "nothing"');
+    expect(await refusal(takeReadyItems(scope, { codes: ['nothing'] }))).toContain('no standard item "nothing"');
   });
 });
 

@@ -124,7 +124,7 @@ export async function changePayItem(
   });
 }
 
-/** Ordinary items of the country, with which of them the employer has. */
+/** Standard items of the country, with which of them the employer has. */
 export async function readyItems(scope: Scope): Promise<AnswerOf<'readyItems'>> {
   const has = new Set((await listPayItems(scope)).map((item) => item.code));
   return packFor(scope).readyItems.map(({ group, item }) => ({
@@ -138,7 +138,7 @@ export async function takeReadyItems(scope: Scope, { codes }: ParsedBodyOf<'take
   const ready = await readyItems(scope);
   const wanted = codes.map((code) => {
     const found = ready.find((entry) => entry.item.code === code);
-    if (!found) throw invalid(`There is no ordinary item "${code}".`, [{ path: 'codes', expected: 'codes of ordinary items' }]);
+    if (!found) throw invalid(`There is no standard item "${code}".`, [{ path: 'codes', expected: 'codes of standard items' }]);
     return found;
   });
   const missing = wanted.filter((entry) => !entry.taken);
@@ -148,7 +148,7 @@ export async function takeReadyItems(scope: Scope, { codes }: ParsedBodyOf<'take
 
 const OF_PAY: readonly string[] = ['earning', 'reimbursement', 'benefit-in-kind'];
 
-/** Refuses what could not be worked out, at the item and not first on a payslip. */
+/** Refuses what could not be calculated, at the item and not first on a payslip. */
 function checked(scope: Scope, body: Body, before?: PayItemFacts): PayItemFacts {
   const pack = packFor(scope);
   const treatment = pack.treatments[body.treatment];

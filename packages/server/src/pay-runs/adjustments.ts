@@ -118,7 +118,7 @@ export async function adjustBalances(scope: Scope, body: ParsedBodyOf<'adjustBal
       RESULT_COLUMNS,
       worked.map(({ personId, name, adjustments }, index) => {
         const on = inputs.get(personId);
-        if (!on) throw invalid(`${name} has no pay schedule. Enter it among the facts first.`);
+        if (!on) throw invalid(`${name} has no pay schedule. Enter it among the details first.`);
         const input = { ...on.input, hours: [], items: [], oneOffs: [], overrides: [], adjustments };
         const payslip = computePayslip(input);
         return resultRow(made[index]?.id ?? '', run.id, payslip, summaryOf(input, {}, payslip), JSON.stringify(input));

@@ -3,10 +3,10 @@ import { factsChanged } from '../employers/facts-version';
 import type { Scope } from '../users/scope';
 import { calculateOne, openRun } from './calculation';
 
-/** From so many payslips on, an open run is marked as to be worked out again instead of one payslip after another. */
+/** From so many payslips on, an open run is marked as to be recalculated instead of one payslip after another. */
 const ONE_BY_ONE = 60;
 
-/** Payslips of open runs worked out again; many of them, or those of a run under way, are left to the run. */
+/** Payslips of open runs recalculated; many of them, or those of a run under way, are left to the run. */
 export async function workOutAgain(scope: Scope, payslips: readonly string[], transaction: Transaction): Promise<void> {
   if (!payslips.length) return;
   const runs = await select<{ runId: string; id: string }>(

@@ -34,7 +34,7 @@ export async function approveRun(scope: Scope, runId: string, version: number, k
     }
     if (run.state === 'withdrawn') throw conflict('withdrawn', 'This run was withdrawn. Go on with the one that took its place.');
     if (run.state === 'calculating')
-      throw conflict('calculating', 'This run is still being worked out. Wait until it is done, then look at it again.');
+      throw conflict('calculating', 'This run is still being calculated. Wait until it is done, then look at it again.');
     if (run.version !== version)
       throw conflict('changed-meanwhile', 'This run changed after you opened it. Look at it again before you approve.');
     if (scope.employer.facts.secondPersonApproves && (await edited(scope, run))) {
@@ -82,7 +82,7 @@ export async function submitRun(scope: Scope, runId: string, version: number): P
   return changing(scope, async (transaction) => {
     const run = await openRun(scope, runId, transaction);
     mustBeOpen(run);
-    if (run.state !== 'open') throw conflict('calculating', 'This run is still being worked out. Wait until it is done.');
+    if (run.state !== 'open') throw conflict('calculating', 'This run is still being calculated. Wait until it is done.');
     if (run.version !== version)
       throw conflict('changed-meanwhile', 'This run changed after you opened it. Look at it again before you submit it.');
     await refuseOpenPoints(scope, run, 'submitted', transaction);

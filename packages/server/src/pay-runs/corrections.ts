@@ -86,7 +86,7 @@ export async function runReversalPreview(scope: Scope, runId: string): Promise<R
     notes: [
       ...payments.map(({ method, payments: count, amount }) =>
         method === 'cheque'
-          ? `${counted(count, 'cheque', 'cheques')} over ${written(amount)} in all: stop them, or have them returned.`
+          ? `${counted(count, 'cheque', 'cheques')} over ${written(amount)} in total: stop them, or have them returned.`
           : `${written(amount)} went out ${method === 'cash' ? 'in cash' : `in ${counted(count, 'deposit', 'deposits')}`}: it has to come back, or be set off against the replacement.`,
       ),
       ...filingNotes(date, run.payDate),
@@ -130,7 +130,7 @@ function filingNotes(date: string, payDate: string): string[] {
 
 /**
  * Reverses a posted payslip: posts its lines negated, dated today. With a replacement, a correction run with the same
- * entries is opened for the person, to be mended and approved.
+ * entries is opened for the person, to be fixed and approved.
  */
 export async function reversePayslip(
   scope: Scope,

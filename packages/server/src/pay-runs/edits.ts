@@ -198,7 +198,7 @@ const lossesOf = (edits: Edits): string[] => [
   ...(edits.oneOffs ?? []).map((oneOff) => `${oneOff.item} of ${oneOff.amount}`),
   ...(edits.leftOut ?? []).map((code) => `${code} left out`),
   ...(edits.amounts ?? []).map(({ item, amount, note }) => `${item} of ${amount} this once${note ? ` (${note})` : ''}`),
-  ...(edits.overrides ?? []).map((override) => `${override.tax} given by hand as ${override.amount}`),
+  ...(edits.overrides ?? []).map((override) => `${override.tax} overridden with ${override.amount}`),
   ...(edits.note ? ['A note'] : []),
   ...(edits.payment?.method ? [`Paid by ${edits.payment.method} this once`] : []),
   ...(edits.payment?.without?.length ? ['Accounts left out this once'] : []),
@@ -206,9 +206,9 @@ const lossesOf = (edits: Edits): string[] => [
 
 function wordsOf(before: Edits, after: Edits, wasIncluded: boolean, included: boolean | undefined): string {
   const words: string[] = [];
-  if (included !== undefined && included !== wasIncluded) words.push(included ? 'Taken back into this run' : 'Left out of this run');
+  if (included !== undefined && included !== wasIncluded) words.push(included ? 'Included in this run again' : 'Left out of this run');
   const old = new Set(lossesOf(before));
   const now = lossesOf(after);
-  words.push(...now.filter((word) => !old.has(word)), ...[...old].filter((word) => !now.includes(word)).map((word) => `no longer ${word}`));
+  words.push(...now.filter((word) => !old.has(word)), ...[...old].filter((word) => !now.includes(word)).map((word) => `without ${word}`));
   return words.join('; ') || 'Saved without a change';
 }

@@ -10,7 +10,7 @@ export interface Outcome {
   problems: Problem[];
 }
 
-/** What a change does to a payslip; null where neither an amount nor what has to be mended or looked at is another. */
+/** What a change does to a payslip; null where neither an amount nor what has to be fixed or looked at is another. */
 export function effectOn(name: string, was: Outcome, is: Outcome): EffectOnPerson | null {
   const look = newLooks(was, is);
   if (was.net === is.net && was.employerCost === is.employerCost && stopOf(was) === stopOf(is) && !look.length) return null;

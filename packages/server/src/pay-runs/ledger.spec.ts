@@ -115,7 +115,7 @@ class Year {
   }
 
   private async approve(run: string): Promise<void> {
-    // Facts may have moved on while others were made: worked out again as the open point asks.
+    // Facts may have moved on while others were made: recalculated as the open point asks.
     await calculateRun(this.scope, run);
     const scope = await this.place.scope();
     for (const point of await openPoints(scope, await openRun(scope, run)))

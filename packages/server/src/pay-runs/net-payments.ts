@@ -105,7 +105,7 @@ async function insert(
   );
 }
 
-/** A cheque is lost, a deposit came back: the payment is stopped and the same net paid again. Nothing is worked out anew, and the ledger is not touched. */
+/** A cheque is lost, a deposit came back: the payment is stopped and the same net paid again. Nothing is calculated anew, and the ledger is not touched. */
 export async function payAgain(scope: Scope, payslipId: string, body: ParsedBodyOf<'payAgain'>): Promise<NetPayment> {
   await changing(scope, async (transaction) => {
     const row = await rowOf(scope, payslipId, transaction);

@@ -179,7 +179,7 @@ describe('A pay run', () => {
     ]);
   });
 
-  it('knows when set-up changed after it was worked out, and is not approved until worked out again', async () => {
+  it('knows when set-up changed after it was calculated, and is not approved until recalculated', async () => {
     await addPersonItem(scope, place.people.salaried, { itemId: place.items['loan']!, amount: '10.00', from: '2026-01-01' });
     expect((await sheetOf(await place.scope(), run)).stale).toBeTrue();
     expect(await refused(approve(place, run))).toBe('open-points');

@@ -279,7 +279,7 @@ function onPayslip(item: PayItem, held: NonNullable<PersonFacts['items']>[number
   return entry;
 }
 
-/** The amount that this payslip alone has, given by hand. */
+/** The amount that this payslip alone has, overridden. */
 function givenOnce({ code }: PayItem, { edits }: Pick<PersonFacts, 'edits'>): Pick<ItemOnPayslip, 'once'> {
   const given = edits.amounts?.find(({ item }) => item === code);
   return given ? { once: { amount: given.amount, ...(given.note ? { note: given.note } : {}) } } : {};

@@ -7,7 +7,7 @@ import type { Scope } from '../users/scope';
 import type { PayRun } from './models';
 
 /**
- * Everything in the run that needs a person, from facts: mended or accepted, it goes. With `changed`, the points
+ * Everything in the run that needs a person, from facts: fixed or accepted, it goes. With `changed`, the points
  * that an edit of that payslip can have changed: its own, those of the whole run, and those about limits of zero.
  */
 export async function openPoints(scope: Scope, run: PayRun, transaction?: Transaction, changed?: string): Promise<OpenPoint[]> {
@@ -49,7 +49,7 @@ export async function openPoints(scope: Scope, run: PayRun, transaction?: Transa
       key: 'stale',
       weight: 'stop',
       stage: 'gather',
-      sentence: 'Set-up or paid amounts changed after this run was worked out. Work it out again.',
+      sentence: 'Set-up or paid amounts changed after this run was calculated. Recalculate it.',
       who: '',
       payslipId: null,
       personId: null,
@@ -175,7 +175,7 @@ async function sheetsToLookAt(scope: Scope, run: PayRun, transaction?: Transacti
           ...row,
           key: `time:${row.personId}:${doubt.version}`,
           missing: false,
-          sentence: `Approved time to look at: ${doubt.doubts.join('; ')}. Mend it on the time page, or accept it with a reason.`,
+          sentence: `Approved time to look at: ${doubt.doubts.join('; ')}. Fix it on the time page, or accept it with a reason.`,
         },
       ];
     if (state === null && !isExpected(scope, standardHours)) return [];

@@ -6,7 +6,7 @@ import { discardEdits, changePayslip } from './edits';
 import { recalculationOf } from './recalculation';
 import { sheetOf } from './sheet';
 
-describe('A run worked out again', () => {
+describe('A run recalculated', () => {
   let place: Workplace;
   let scope: Scope;
   let run: string;

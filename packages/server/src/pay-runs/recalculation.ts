@@ -7,7 +7,7 @@ import { byWeight, effectOn } from './effect';
 /** As many differences as are kept to be looked at; the rest is counted. */
 const KEPT = 500;
 
-/** Keeps the results of a run aside while they are worked out again; the transaction forgets them. */
+/** Keeps the results of a run aside while they are recalculated; the transaction forgets them. */
 export async function keepResults(scope: Scope, runId: string, transaction: Transaction): Promise<void> {
   await execute(
     scope.database,
@@ -18,7 +18,7 @@ export async function keepResults(scope: Scope, runId: string, transaction: Tran
   );
 }
 
-/** Notes what is other than before; nothing when the run was worked out for the first time. */
+/** Notes what is other than before; nothing when the run was calculated for the first time. */
 export async function noteWhatChanged(scope: Scope, runId: string, transaction: Transaction): Promise<void> {
   const [{ before, now } = { before: 0, now: 0 }] = await select<{ before: number; now: number }>(
     scope.database,

@@ -66,7 +66,7 @@ describe('A run before approval', () => {
     expect((await behindRun(scope, run, { code: '', department: '' })).length).toBe(3);
   });
 
-  it('ranks what is unusual: a changed account, a large one-off, a tax given by hand', async () => {
+  it('ranks what is unusual: a changed account, a large one-off, a tax overridden', async () => {
     await setPayment(scope, place.people.salaried, {
       method: 'deposit',
       accounts: [{ bank: '021000021', account: '111122223333', kind: 'checking', by: 'remainder' }],

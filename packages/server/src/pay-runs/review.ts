@@ -201,7 +201,7 @@ async function factsOf(scope: Scope, run: PayRun, compared: PayRun | null): Prom
   }));
 }
 
-/** Taxes given by hand, with what the rules would have given. */
+/** Taxes overridden, with what the rules would have given. */
 async function overridesOf(scope: Scope, payslips: readonly string[]): Promise<Map<string, PayslipFacts['overrides']>> {
   if (!payslips.length) return new Map();
   const rows = await select<{ payslipId: string; input: PayslipInput; lines: PayslipLine[] }>(

@@ -27,7 +27,7 @@ beforeEach(async () => {
   scope = await place.scope();
 });
 
-describe('Net pay handed over', () => {
+describe('Net pay paid', () => {
   const ACCOUNTS = {
     method: 'deposit' as const,
     accounts: [
@@ -52,7 +52,7 @@ describe('Net pay handed over', () => {
     expect([cheque?.method, cheque?.number]).toEqual(['cheque', 1001]);
   });
 
-  it('is handed over otherwise this once: by cash, or without one of the accounts', async () => {
+  it('is paid otherwise this once: by cash, or without one of the accounts', async () => {
     await setPayment(scope, place.people.hourly, ACCOUNTS);
     const run = await place.run();
     const { id, version, totals } = await payslipOf(run, place.people.hourly);

@@ -146,7 +146,7 @@ async function notInRun(scope: Scope, run: PayRun, rows: SheetRow[]): Promise<Sh
     ...names.map(({ id, name }) => ({
       personId: id,
       name,
-      why: 'Ready now, but not when the run was started: work the run out again to take them in',
+      why: 'Ready now, but not when the run was started: recalculate the run to take them in',
     })),
     ...out,
   ];

@@ -18,7 +18,7 @@ export async function startSpecialRun(scope: Scope, body: ParsedBodyOf<'startSpe
   if (!schedule) throw invalid('There is no such pay schedule.', [{ path: 'scheduleId', expected: 'one of the pay schedules' }]);
   packFor(scope).assertTables(body.payDate);
   if (!packFor(scope).supplementalMethods.includes(body.rules.supplemental))
-    throw invalid('Tax is not worked out this way here.', [{ path: 'rules.supplemental', expected: 'flat' }]);
+    throw invalid('Tax is not calculated this way here.', [{ path: 'rules.supplemental', expected: 'flat' }]);
   await checkItems(scope, [...body.rules.items, ...body.people.flatMap((person) => person.amounts.map(({ item }) => item))]);
   const ready = await readyPeople(scope, body.scheduleId, body.payDate, body.payDate);
   const wrong = body.people.find((person) => !ready.in.includes(person.personId));

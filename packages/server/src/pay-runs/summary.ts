@@ -45,9 +45,9 @@ export async function summaryPdf(scope: Scope, runId: string): Promise<Buffer> {
     ],
     'bold',
   );
-  sum('The employer pays in all', totals.employerCost);
+  sum('Total cost to the employer', totals.employerCost);
   printLines(sheet, review);
-  sheet.heading('Money that has to be there');
+  sheet.heading('Funding needed');
   for (const { date, what, to, amount } of review.funding)
     sheet.row([
       { text: writtenDay(date), at: LEFT, width: 100 },

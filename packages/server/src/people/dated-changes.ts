@@ -29,7 +29,7 @@ const LABELS: Record<string, string> = {
   address: 'Address',
   phone: 'Phone',
   emergency: 'In an emergency',
-  own: 'Own fields',
+  own: 'Custom fields',
   managerId: 'Manager',
   absence: 'Leave of absence',
 };
@@ -81,7 +81,7 @@ export async function withdrawChange(scope: Scope, id: string, changeId: string)
     const person = await personOf(scope, id, transaction);
     const change = await DatedChange.findOne({ where: { id: changeId, personId: person.id }, transaction, lock: transaction.LOCK.UPDATE });
     if (!change) throw notFound('change');
-    if (change.countedAt) throw conflict('counts-already', 'This change counts already. Change the facts again instead.');
+    if (change.countedAt) throw conflict('counts-already', 'This change counts already. Change details again instead.');
     await change.destroy({ transaction });
     await record(
       scope,

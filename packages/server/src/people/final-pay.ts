@@ -34,7 +34,7 @@ export async function noticePayOf(
       { path: 'until', expected: 'a day after the last day' },
     ]);
   const schedule = (await schedulesOf(scope)).find((candidate) => candidate.id === person.scheduleId);
-  if (!schedule) throw invalid('A pay schedule is missing. Enter it among the facts first.');
+  if (!schedule) throw invalid('A pay schedule is missing. Enter it among the details first.');
   const [rate] = await select<Rate>(
     scope.database,
     `select series as id, label, per, trim_scale(amount)::text as amount from pay_rates where person_id = :id and is_primary and from_date <= :lastDay order by from_date desc limit 1`,
@@ -52,7 +52,7 @@ export async function noticePayOf(
 }
 
 /**
- * The payslip that would pay somebody who leaves: the leaving is really entered, its payslip worked out, and all of it
+ * The payslip that would pay somebody who leaves: the leaving is really entered, its payslip calculated, and all of it
  * taken back. With the regular run it is that of the period which holds the last day, started or not; null when that is paid.
  */
 export async function finalPay(scope: Scope, id: string, body: ParsedBodyOf<'leave'>): Promise<AnswerOf<'finalPay'>> {
@@ -103,7 +103,7 @@ async function inputWithRegularPay(
 ): Promise<Found | null> {
   const person = await personOf(scope, personId, transaction);
   const pay = await regularPayOf(scope, person, lastDay, transaction);
-  if (!pay) throw invalid('Final pay needs a pay schedule. Enter it among the facts first.');
+  if (!pay) throw invalid('Final pay needs a pay schedule. Enter it among the details first.');
   const { period, begun } = pay;
   if (begun?.state === 'approved') return null;
   const words = `the regular pay of ${writtenPeriod(period.from, period.to)}`;

@@ -77,7 +77,7 @@ export async function leave(scope: Scope, id: string, body: ParsedBodyOf<'leave'
     let runId: string | null = null;
     let oneOffs: string[] = [];
     if (finalPay.in === 'own-run') {
-      if (!person.scheduleId) throw invalid('Final pay needs a pay schedule. Enter it among the facts first.');
+      if (!person.scheduleId) throw invalid('Final pay needs a pay schedule. Enter it among the details first.');
       const run = await startSpecialRun(scope, {
         scheduleId: person.scheduleId,
         name: `Final pay, ${person.givenName} ${person.familyName}`,

@@ -230,7 +230,7 @@ async function enterable(
 }
 
 function enterableOf(on: InputOn | null, paidUntil: string): Enterable | string {
-  if (!on) return 'Opening balances need a pay schedule. Enter it among the facts first.';
+  if (!on) return 'Opening balances need a pay schedule. Enter it among the details first.';
   const { input, items } = on;
   if (!on.hasTax) return `There were no tax details in force on ${writtenDate(paidUntil)}. Enter them from that day or earlier first.`;
   const any = items.find((item) => item.kind === 'earning');

@@ -42,7 +42,7 @@ async function typicalInput(scope: Scope, id: string): Promise<{ input: PayslipI
   );
   if (!person) throw notFound('person');
   const schedule = (await schedulesOf(scope)).find((candidate) => candidate.id === person.scheduleId);
-  if (!schedule) throw invalid('A preview needs a pay schedule. Enter it among the facts.');
+  if (!schedule) throw invalid('A preview needs a pay schedule. Enter it among the details.');
   const period = periodOf(schedule, scope.employer.today, holidaysOf(scope));
   const run = { kind: 'regular', scheduleId: schedule.id, periodFrom: period.from, periodTo: period.to, payDate: period.payDate };
   const facts = await loadRunFacts(scope, run);

@@ -49,7 +49,7 @@ describe('Returns and statements', () => {
     expect((await statementOf('Hourly'))?.boxes.find((box) => box.box === '1')?.amount ?? 0).toBe(0);
   });
 
-  it('say what is to be mended before a statement is given out', async () => {
+  it('say what is to be fixed before a statement is given out', async () => {
     const before = (await statementOf('Hourly'))?.checks ?? [];
     expect(before.some((check) => check.sentence.toLowerCase().includes('number'))).toBeTrue();
     await setNationalNumber(scope, place.people.hourly, '123-45-6789');

@@ -80,7 +80,7 @@ export async function behind(scope: Scope, { codes, from, to, person }: ParsedQu
   return { total: entries.reduce((sum, entry) => sum + entry.amount, 0), entries };
 }
 
-/** Statements of everyone paid in a year with what must be mended before they are given out. */
+/** Statements of everyone paid in a year with what must be fixed before they are given out. */
 export async function yearEnd(scope: Scope, year: number): Promise<YearEnd> {
   const filings = filingsOf(scope);
   const people = await select<{
@@ -177,9 +177,9 @@ export async function statementsPdf(scope: Scope, year: number, person: string |
   const statements = made.statements.filter((statement) => !person || statement.personId === person);
   if (!statements.length) throw notFound('statement');
   const { address } = scope.employer.facts;
-  const sheet = new Sheet(`Form ${made.form} for ${year}, trial print`);
+  const sheet = new Sheet(`Form ${made.form} for ${year}, draft print`);
   for (const statement of statements) {
-    sheet.page().title(`Form ${made.form} for ${year}`, 'Trial print, not for filing');
+    sheet.page().title(`Form ${made.form} for ${year}`, 'Draft print, not for filing');
     sheet.row(
       [
         { text: statement.name, at: LEFT, width: 300 },
@@ -198,7 +198,7 @@ export async function statementsPdf(scope: Scope, year: number, person: string |
         { text: box.label, at: LEFT + 74, width: 320 },
         { text: written(box.amount), at: RIGHT, right: true, width: 110 },
       ]);
-    if (statement.checks.length) sheet.heading('To mend before it is given out');
+    if (statement.checks.length) sheet.heading('To fix before it is given out');
     for (const check of statement.checks) sheet.text(check.sentence);
   }
   return sheet.finish(`${scope.employer.name}, ${made.source}`);

@@ -106,7 +106,7 @@ export class Workplace {
     return scopeOf(testDatabase(), this.users[role] ?? '', this.employerId);
   }
 
-  /** A run of the period with everybody ready in it, worked out. */
+  /** A run of the period with everybody ready in it, calculated. */
   async run(period = PERIOD): Promise<string> {
     const scope = await this.scope();
     const { id } = await startRun(scope, { scheduleId: this.scheduleId, ...period });

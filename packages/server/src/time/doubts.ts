@@ -72,7 +72,7 @@ export function doubtsOf(
   }
   for (const { at, kind } of readPunches(punches).open) {
     const date = at.slice(0, 10);
-    // A day that was mended by hand is settled.
+    // A day that was fixed by hand is settled.
     if (date < period.from || date > period.to || lines.some((line) => line.date === date && line.place !== FROM_CLOCK)) continue;
     doubts.push(`${kind === 'in' ? 'No end' : 'No begin'} on ${dayOf(date)}: ${kind} at ${at.slice(11)}`);
   }

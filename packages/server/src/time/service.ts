@@ -112,7 +112,7 @@ function rowOf(line: TimeLine, sheet: Sheet, id: string, period: PayPeriod) {
 export async function setTimeState(scope: Scope, body: ParsedBodyOf<'setTimeState'>): Promise<{ changed: number }> {
   const { schedule, period } = await periodAsked(scope, body);
   if (body.state === 'returned' && body.comment.trim().length < 3)
-    throw invalid('Say why the sheet is returned, so that it can be mended.', [
+    throw invalid('Say why the sheet is returned, so that it can be fixed.', [
       { path: 'comment', expected: 'a comment of at least three letters' },
     ]);
   return changing(scope, async (transaction) => {
@@ -145,7 +145,7 @@ export async function setTimeState(scope: Scope, body: ParsedBodyOf<'setTimeStat
   });
 }
 
-/** Only the payslips of those whose time changed are worked out again. */
+/** Only the payslips of those whose time changed are recalculated. */
 async function intoOpenRun(
   scope: Scope,
   scheduleId: string,

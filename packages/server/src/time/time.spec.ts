@@ -108,7 +108,7 @@ describe('Time', () => {
     const [point] = await ofTime();
     expect([point?.who, point?.sentence]).toEqual([
       'Xeno Seasonal',
-      'Approved time to look at: Nothing on Fri 20 Nov; Tue 17 Nov has 15.00 hours. Mend it on the time page, or accept it with a reason.',
+      'Approved time to look at: Nothing on Fri 20 Nov; Tue 17 Nov has 15.00 hours. Fix it on the time page, or accept it with a reason.',
     ]);
     await acceptPoint(scope, run, point?.key ?? '', 'stocktaking, and a day off');
     expect((await ofTime())[0]?.accepted?.reason).toBe('stocktaking, and a day off');
@@ -269,7 +269,7 @@ describe('Time', () => {
     expect((await setUpView(scope)).facts.time.minimumWages.map((own) => own.worksite)).toEqual(['Corbel']);
   });
 
-  it('under other rules is shown person by person before they are saved, and is paid by them once the run is worked out again', async () => {
+  it('under other rules is shown person by person before they are saved, and is paid by them once the run is recalculated', async () => {
     const { hourly } = place.people;
     const run = await place.run();
     await save(hourly, days(['0', '10', '10', '10']));

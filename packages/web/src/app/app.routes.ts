@@ -111,7 +111,7 @@ export const routes: Routes = [
       },
       {
         path: 'pay-items/ready',
-        title: 'Ordinary items · Woodruff',
+        title: 'Standard items · Woodruff',
         loadComponent: () => import('./pay-items/ready-items').then((file) => file.ReadyItems),
       },
       {

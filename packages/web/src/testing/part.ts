@@ -151,7 +151,9 @@ export async function part<T>(
         user: { id: 'u', name: 'O. Mirren', email: 'clerk@example.test' },
         csrfToken: '',
         secondFactor: false,
-        employers: [{ id: 'e', name: 'Works', role, rights: [...RIGHTS_OF[role]], country: 'US', currency: 'USD', today: '2026-11-23', demo: true }],
+        employers: [
+          { id: 'e', name: 'Works', role, rights: [...RIGHTS_OF[role]], country: 'US', currency: 'USD', today: '2026-11-23', demo: true },
+        ],
       },
     }),
   );

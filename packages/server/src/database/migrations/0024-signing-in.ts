@@ -50,6 +50,10 @@ create table held_changes (
   check (decided_by is distinct from user_id or state = 'declined')
 );
 create index held_changes_waiting on held_changes (employer_id) where state = 'waiting';
+-- Said when the demo's year was played to its end; what was there before was whole.
+create table demo_played (whole boolean primary key default true check (whole), at timestamptz not null default now());
+insert into demo_played (whole) select true where exists (select 1 from employers);
+
 -- An address that changes opens nothing any more: who was invited there is invited anew.
 create function end_access_of_old_address() returns trigger language plpgsql as $$
 begin

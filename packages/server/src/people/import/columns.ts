@@ -168,10 +168,10 @@ export function columnsOf(scope: Scope, choices: Choices): Column[] {
       also: ['per', 'pay type', 'rate type'],
       read: (cell) => (pers[cell.toLowerCase()] ? { value: pers[cell.toLowerCase()] ?? '' } : fault('Write hour, period or year.')),
     },
-    { key: 'rateLabel', label: 'Rate called', also: ['rate name'], read: text(120) },
+    { key: 'rateLabel', label: 'Rate name', also: ['rate name'], read: text(120) },
     { key: 'rateFrom', label: 'Rate from', also: ['rate effective', 'effective date'], read: readDate },
     { key: 'secondRate', label: 'Second rate', also: ['rate 2'], read: readFine },
-    { key: 'secondRateLabel', label: 'Second rate called', also: ['rate 2 name'], read: text(120) },
+    { key: 'secondRateLabel', label: 'Second rate name', also: ['rate 2 name'], read: text(120) },
     {
       key: 'routing',
       label: 'Routing number',

@@ -24,7 +24,7 @@ export function importPeople(scope: Scope, body: ParsedBodyOf<'importPeople'>): 
     const { check, wanted, mapping, headings } = await prepared(scope, body);
     if (check.problemCount)
       throw invalid(
-        `${check.problemCount === 1 ? 'One cell was' : `${check.problemCount} cells were`} not taken, so nothing was imported. Mend the file, or leave columns out.`,
+        `${check.problemCount === 1 ? 'One cell was' : `${check.problemCount} cells were`} not taken, so nothing was imported. Fix the file, or leave columns out.`,
       );
     const changed = wanted.filter((person) => person.isNew || person.changes.length);
     tell(0, changed.length);

@@ -41,7 +41,7 @@ export function importOpenings(scope: Scope, body: ParsedBodyOf<'importOpenings'
       await postAll(scope, read, body.acceptDifferences, transaction, tell);
       if (check.problemCount)
         throw invalid(
-          `${check.problemCount === 1 ? 'One cell was' : `${check.problemCount} cells were`} not taken, so nothing was imported. Mend the file, or leave columns out.`,
+          `${check.problemCount === 1 ? 'One cell was' : `${check.problemCount} cells were`} not taken, so nothing was imported. Fix the file, or leave columns out.`,
         );
     });
     return { added: check.added, changed: check.changed, unchanged: check.unchanged };
@@ -183,7 +183,7 @@ function sameAmounts(amounts: Record<string, string>, before: Record<string, num
   return [...new Set([...Object.keys(now), ...Object.keys(before)])].every((code) => (now[code] ?? 0) === (before[code] ?? 0));
 }
 
-/** What was entered of each entry that stands, from the input it was worked out from. */
+/** What was entered of each entry that stands, from the input it was calculated from. */
 async function postedBefore(scope: Scope): Promise<ReadFile['onFile']> {
   const rows = await select<{ personId: string; paidUntil: string; input: Pick<PayslipInput, 'oneOffs' | 'overrides'> }>(
     scope.database,

@@ -10,7 +10,7 @@ import {
   type EndpointName,
   type ProblemDetail,
 } from '@woodruff/contract';
-import { catchError, map, throwError, type Observable } from 'rxjs';
+import { catchError, mergeMap, of, throwError, type Observable } from 'rxjs';
 import { selectEmployerId } from '../session/session.store';
 
 export interface CallInput<N extends EndpointName> {
@@ -39,10 +39,7 @@ export class Api {
         observe: 'response',
       })
       .pipe(
-        map((response) => {
-          if (response.status === 202) throw held;
-          return response.body as AnswerOf<N>;
-        }),
+        mergeMap((response) => (response.status === 202 ? throwError(() => held) : of(response.body as AnswerOf<N>))),
         catchError((error: unknown) => throwError(() => problemOf(error))),
       );
   }

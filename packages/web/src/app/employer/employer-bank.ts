@@ -28,7 +28,7 @@ import { SetUpEdit } from './set-up-edit';
         <wr-problem [problem]="page.problem()" />
         <div class="form-actions">
           <button class="main-action" type="submit">Pay from this account</button>
-          <button class="quiet" type="button" (click)="page.stop()">Leave as it was</button>
+          <button class="quiet" type="button" (click)="page.stop()">Cancel</button>
         </div>
       </form>
     } @else {

@@ -20,9 +20,9 @@ const SECOND_PERSON_IN_WORDS: { code: SecondPersonFor; label: string }[] = [
   changeDetection: ChangeDetectionStrategy.Eager,
   template: `
     <h2>
-      Who it is
+      Legal details
       @if (page.mayChange() && page.editing() !== 'legal') {
-        <button class="quiet" type="button" (click)="page.edit('legal')" aria-label="Change: Who it is">Change</button>
+        <button class="quiet" type="button" (click)="page.edit('legal')" aria-label="Change: Legal details">Change</button>
       }
     </h2>
     @if (page.editing() === 'legal') {
@@ -70,7 +70,7 @@ const SECOND_PERSON_IN_WORDS: { code: SecondPersonFor; label: string }[] = [
         <wr-problem [problem]="page.problem()" />
         <div class="form-actions">
           <button class="main-action" type="submit">Save who it is</button>
-          <button class="quiet" type="button" (click)="page.stop()">Leave as it was</button>
+          <button class="quiet" type="button" (click)="page.stop()">Cancel</button>
         </div>
       </form>
     } @else {
@@ -114,7 +114,7 @@ const SECOND_PERSON_IN_WORDS: { code: SecondPersonFor; label: string }[] = [
               /><span class="quiet">{{ setUp().hasLogo ? 'Choose another' : 'Choose a file …' }}</span></label
             >
             @if (setUp().hasLogo) {
-              <button class="quiet" type="button" (click)="saveLogo('')">Take it away</button>
+              <button class="quiet" type="button" (click)="saveLogo('')">Remove</button>
             }
           }
         </dd>

@@ -32,7 +32,7 @@ import { sessionActions } from '../session/session.store';
         <wr-problem [problem]="problem()" />
         <div class="form-actions">
           <button class="main-action" type="submit">Begin this employer</button>
-          <a class="quiet" routerLink="/today">Leave it</a>
+          <a class="quiet" routerLink="/today">Cancel</a>
         </div>
       </form>
     </main>

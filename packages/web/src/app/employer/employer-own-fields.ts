@@ -11,9 +11,9 @@ import { SetUpEdit } from './set-up-edit';
   changeDetection: ChangeDetectionStrategy.Eager,
   template: `
     <h2>
-      Own fields
+      Custom fields
       @if (page.mayChange() && page.editing() !== 'own-fields') {
-        <button class="quiet" type="button" (click)="page.edit('own-fields')" aria-label="Change: Own fields">Change</button>
+        <button class="quiet" type="button" (click)="page.edit('own-fields')" aria-label="Change: Custom fields">Change</button>
       }
     </h2>
     @if (page.editing() === 'own-fields') {
@@ -49,7 +49,7 @@ import { SetUpEdit } from './set-up-edit';
         <wr-problem [problem]="page.problem()" />
         <div class="form-actions">
           <button class="main-action" type="submit">Save the fields</button>
-          <button class="quiet" type="button" (click)="page.stop()">Leave as it was</button>
+          <button class="quiet" type="button" (click)="page.stop()">Cancel</button>
         </div>
       </form>
     } @else {

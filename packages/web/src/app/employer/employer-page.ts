@@ -50,13 +50,13 @@ export class EmployerPage {
   protected readonly problem = this.store.selectSignal(setUpStore.selectProblem);
   protected readonly mayChange = this.edit.mayChange;
   protected readonly parts = [
-    { id: 'legal', label: 'Who it is' },
+    { id: 'legal', label: 'Legal details' },
     { id: 'registrations', label: 'Registrations' },
     { id: 'schedules', label: 'Pay schedules' },
     { id: 'places', label: 'Places and jobs' },
     { id: 'bank', label: 'Account that pays' },
     { id: 'accounts', label: 'Posting and rules' },
-    { id: 'own-fields', label: 'Own fields' },
+    { id: 'own-fields', label: 'Custom fields' },
     { id: 'people-here', label: 'Users' },
     { id: 'history', label: 'What changed' },
   ];
@@ -72,7 +72,7 @@ export class EmployerPage {
   }
 
   /** Leads from a missing fact to where it is entered. */
-  protected mend(part: string): void {
+  protected fix(part: string): void {
     const elsewhere: Record<string, string> = { items: '/pay-items/ready', people: '/people/new' };
     if (elsewhere[part]) return void this.router.navigateByUrl(elsewhere[part]);
     if (part === 'schedules') this.schedules()?.begin();

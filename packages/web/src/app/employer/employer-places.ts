@@ -64,7 +64,7 @@ const PLACES: { key: Place; label: string; one: string }[] = [
         <wr-problem [problem]="page.problem()" />
         <div class="form-actions">
           <button class="main-action" type="submit">Save places and jobs</button>
-          <button class="quiet" type="button" (click)="page.stop()">Leave as it was</button>
+          <button class="quiet" type="button" (click)="page.stop()">Cancel</button>
         </div>
       </form>
     } @else {

@@ -116,7 +116,7 @@ interface Entry {
         }
         <div class="form-actions">
           <button class="main-action" type="submit">{{ page.effect() ? 'Save the registrations' : 'Show what it changes' }}</button>
-          <button class="quiet" type="button" (click)="page.stop()">Leave as it was</button>
+          <button class="quiet" type="button" (click)="page.stop()">Cancel</button>
         </div>
       </form>
     } @else {

@@ -39,7 +39,7 @@ const ACCOUNTS: { key: keyof EmployerFacts['accounts']; label: string }[] = [
           }
         </div>
         <wr-time-rules-form [facts]="draft" [rules]="setUp().form.overtimeRules" />
-        <h3>Own holidays</h3>
+        <h3>Extra holidays</h3>
         <p class="muted">Days on which nothing is paid, beside the bank holidays: pay dates move off them.</p>
         @for (holiday of draft.holidays; track $index; let at = $index) {
           <div class="row-of premium">
@@ -51,7 +51,7 @@ const ACCOUNTS: { key: keyof EmployerFacts['accounts']; label: string }[] = [
               [(ngModel)]="holiday.date"
             />
             <input class="entry" [attr.aria-label]="'Name of holiday ' + (at + 1)" [name]="'hname' + at" [(ngModel)]="holiday.label" />
-            <button class="quiet" type="button" (click)="dropHoliday(at)">Take off</button>
+            <button class="quiet" type="button" (click)="dropHoliday(at)">Remove</button>
           </div>
         }
         <button class="quiet" type="button" (click)="addHoliday()">Add a day</button>
@@ -61,7 +61,7 @@ const ACCOUNTS: { key: keyof EmployerFacts['accounts']; label: string }[] = [
         }
         <div class="form-actions">
           <button class="main-action" type="submit">{{ page.effect() ? 'Save posting and rules' : 'Show what it changes' }}</button>
-          <button class="quiet" type="button" (click)="page.stop()">Leave as it was</button>
+          <button class="quiet" type="button" (click)="page.stop()">Cancel</button>
         </div>
       </form>
     } @else {

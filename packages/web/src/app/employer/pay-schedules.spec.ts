@@ -39,7 +39,7 @@ describe('Pay schedules', () => {
     expect(one.text).toContain('None yet. People are paid by a schedule.');
     await one.press('Add a schedule');
     expect(one.text).toContain('They appear when the first day of a period is entered.');
-    await one.fill('Called', 'Fortnightly');
+    await one.fill('Name', 'Fortnightly');
     await one.fill('A period begins on', '2026-01-04');
     await typed();
     expect(await one.answer('POST', '/schedules/pay-dates', DATES)).toEqual({

@@ -38,7 +38,7 @@ export const FREQUENCY_WORDS: Record<Schedule['frequency'], string> = {
         <div class="beside">
           <div>
             <div class="form narrow">
-              <label class="field">Called <input formControlName="name" /></label>
+              <label class="field">Name <input formControlName="name" /></label>
               <label class="field"
                 >Paid
                 <select formControlName="frequency">
@@ -66,7 +66,7 @@ export const FREQUENCY_WORDS: Record<Schedule['frequency'], string> = {
             <wr-problem [problem]="problem()" />
             <div class="form-actions">
               <button class="main-action" type="submit">Save the schedule</button>
-              <button class="quiet" type="button" (click)="open.set(null)">Leave as it was</button>
+              <button class="quiet" type="button" (click)="open.set(null)">Cancel</button>
             </div>
           </div>
           <div class="dates">

@@ -95,7 +95,7 @@ const ITEMS: { key: keyof EmployerFacts['time']['items']; label: string }[] = [
         >
         <label>from <input class="entry" type="date" [name]="'mwfrom' + at" [(ngModel)]="least.from" /></label>
         <label>an hour <input class="entry amount" inputmode="decimal" [name]="'mwamount' + at" [(ngModel)]="least.amount" /></label>
-        <button class="quiet" type="button" (click)="dropMinimumWage(at)">Take off</button>
+        <button class="quiet" type="button" (click)="dropMinimumWage(at)">Remove</button>
       </div>
     }
     <button class="quiet" type="button" (click)="addMinimumWage()" [disabled]="!facts().worksites.length">Add a minimum wage</button>
@@ -103,7 +103,7 @@ const ITEMS: { key: keyof EmployerFacts['time']['items']; label: string }[] = [
     <h3>Premiums by shift</h3>
     @for (premium of facts().time.premiums; track $index; let at = $index) {
       <div class="row-of premium">
-        <label>Called <input class="entry" [name]="'premium' + at" [(ngModel)]="premium.label" /></label>
+        <label>Name <input class="entry" [name]="'premium' + at" [(ngModel)]="premium.label" /></label>
         <label>from <input class="entry" type="time" [name]="'pfrom' + at" [(ngModel)]="premium.from" /></label>
         <label>to <input class="entry" type="time" [name]="'pto' + at" [(ngModel)]="premium.to" /></label>
         <label>an hour <input class="entry amount" inputmode="decimal" [name]="'per' + at" [(ngModel)]="premium.perHour" /></label>
@@ -115,7 +115,7 @@ const ITEMS: { key: keyof EmployerFacts['time']['items']; label: string }[] = [
             }
           </select></label
         >
-        <button class="quiet" type="button" (click)="dropPremium(at)">Take off</button>
+        <button class="quiet" type="button" (click)="dropPremium(at)">Remove</button>
       </div>
     }
     <button class="quiet" type="button" (click)="addPremium()">Add a premium</button>
@@ -145,7 +145,7 @@ const ITEMS: { key: keyof EmployerFacts['time']['items']; label: string }[] = [
           </select></label
         >
         <label><input type="checkbox" [name]="'oprem' + at" [(ngModel)]="other.premiums" /> with the premiums</label>
-        <button class="quiet" type="button" (click)="dropOther(at)">Take off</button>
+        <button class="quiet" type="button" (click)="dropOther(at)">Remove</button>
       </div>
     }
     <button class="quiet" type="button" (click)="addOther()">Add other rules</button>

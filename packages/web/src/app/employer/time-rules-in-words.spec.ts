@@ -45,7 +45,7 @@ describe('Rules of time in words', () => {
       'Times of the clock are taken: to the nearest tenth of an hour',
       'Premium, Night: 1.25 an hour from 22:00 to 06:00',
       'Minimum wage, Saltmarsh Landing: 15.50 an hour from 1 Jul 2026',
-      'Own holidays: Christmas Eve, 24 Dec 2026',
+      'Extra holidays: Christmas Eve, 24 Dec 2026',
     ]);
   });
 });

@@ -43,7 +43,7 @@ export function timeRulesInWords(
       words: `${amount} an hour from ${writtenDate(from)}`,
     })),
     ...(holidays.length
-      ? [{ label: 'Own holidays', words: holidays.map(({ date, label }) => `${label}, ${writtenDate(date)}`).join('; ') }]
+      ? [{ label: 'Extra holidays', words: holidays.map(({ date, label }) => `${label}, ${writtenDate(date)}`).join('; ') }]
       : []),
   ];
 }

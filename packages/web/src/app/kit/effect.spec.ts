@@ -54,8 +54,8 @@ describe('What a change would do to the open runs', () => {
     expect(rows()).toBe(34);
   });
 
-  it('tells of runs too large to be worked out beforehand', async () => {
+  it('tells of runs too large to be calculated beforehand', async () => {
     const { text } = await part(EffectOnRuns, { effect: effect({ runs: [{ runId: 'r', label: '2026-11-27', people: 5000 }] }) });
-    expect(text).toContain('Run paid Fri 27 Nov 2026: 5,000 payslips, to be worked out again');
+    expect(text).toContain('Run paid Fri 27 Nov 2026: 5,000 payslips, to be recalculated');
   });
 });

@@ -5,7 +5,7 @@ import { CountedPipe, DayPipe, MoneyPipe, SignedPipe } from './words';
 
 const SHOWN = 12;
 
-/** Net before and after, person by person, with what has to be mended or looked at. */
+/** Net before and after, person by person, with what has to be fixed or looked at. */
 @Component({
   selector: 'wr-effect-people',
   imports: [CountedPipe, MoneyPipe, SignedPipe],
@@ -65,7 +65,7 @@ export class EffectOnPeople {
         No run is open: it counts from the next run on.
       }
       @for (run of effect().runs; track run.runId) {
-        <div class="muted">Run paid {{ run.label | day }}: {{ run.people | counted: 'payslip' : 'payslips' }}, to be worked out again</div>
+        <div class="muted">Run paid {{ run.label | day }}: {{ run.people | counted: 'payslip' : 'payslips' }}, to be recalculated</div>
       }
     </div>
   `,

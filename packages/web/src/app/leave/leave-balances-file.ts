@@ -35,7 +35,7 @@ import { CountedPipe } from '../kit/words';
       @if (read(); as read) {
         @if (read.problemCount) {
           <p class="notice bad" role="alert">
-            {{ read.problemCount === 1 ? 'One cell is' : read.problemCount + ' cells are' }} not taken. Mend the file and choose it again.
+            {{ read.problemCount === 1 ? 'One cell is' : read.problemCount + ' cells are' }} not taken. Fix the file and choose it again.
           </p>
           <table class="lines">
             @for (fault of read.problems; track $index) {

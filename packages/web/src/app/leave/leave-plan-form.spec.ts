@@ -46,7 +46,7 @@ describe('The form of a leave plan', () => {
 
   it('makes a plan that is earned by hours worked, with only the rules that were entered', async () => {
     await open(null);
-    await shown.fill('Called', 'Sick leave');
+    await shown.fill('Name', 'Sick leave');
     await shown.fill('Code', 'sick');
     await shown.fill('Earned', 'hours-worked');
     await shown.fill('Hours of leave', '1');
@@ -121,10 +121,10 @@ describe('The form of a leave plan', () => {
 
   it('says what the server does not take, and keeps what was entered', async () => {
     await open(null);
-    await shown.fill('Called', 'Vacation');
+    await shown.fill('Name', 'Vacation');
     await shown.press('Save the plan');
     await shown.answer('POST', '/leave/plans', refused('A code is missing. Enter a short one, such as vacation.'), 422);
     expect(shown.text).toContain('A code is missing.');
-    expect(shown.field('Called').value).toBe('Vacation');
+    expect(shown.field('Name').value).toBe('Vacation');
   });
 });

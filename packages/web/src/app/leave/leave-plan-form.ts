@@ -27,7 +27,7 @@ const NUMBERS = [
   template: `
     <form class="panel-form" (ngSubmit)="save()" (input)="entered.next()" (change)="entered.next()">
       <div class="form">
-        <label class="field">Called <input name="name" [(ngModel)]="name" /></label>
+        <label class="field">Name <input name="name" [(ngModel)]="name" /></label>
         @if (!plan()) {
           <label class="field">Code <input name="code" [(ngModel)]="code" placeholder="vacation" /></label>
         }
@@ -108,7 +108,7 @@ const NUMBERS = [
               </td>
               <td class="num">
                 @if (steps().length > 1) {
-                  <button class="quiet" type="button" (click)="drop(at)">Take off</button>
+                  <button class="quiet" type="button" (click)="drop(at)">Remove</button>
                 }
               </td>
             </tr>
@@ -130,7 +130,7 @@ const NUMBERS = [
       <wr-problem [problem]="problem()" />
       <div class="form-actions">
         <button class="main-action" type="submit">{{ words() }}</button>
-        <button class="quiet" type="button" (click)="left.emit()">{{ plan() ? 'Leave as it was' : 'Leave it' }}</button>
+        <button class="quiet" type="button" (click)="left.emit()">{{ plan() ? 'Cancel' : 'Cancel' }}</button>
       </div>
     </form>
   `,

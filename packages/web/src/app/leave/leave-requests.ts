@@ -69,7 +69,7 @@ const ACTS: Record<Decision, string> = { approved: 'Approve', declined: 'Decline
                     >{{ decision() === 'approved' ? 'Comment' : 'Why' }} <input class="entry" name="comment" [(ngModel)]="comment"
                   /></label>
                   <button class="main-action" type="submit">{{ acts[decision()] }} {{ request.hours | decimal }} hours</button>
-                  <button class="quiet" type="button" (click)="deciding.set(null)">Leave it as it is</button>
+                  <button class="quiet" type="button" (click)="deciding.set(null)">Cancel</button>
                 </div>
               </form>
             </td>

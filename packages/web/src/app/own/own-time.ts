@@ -11,7 +11,7 @@ const SHEETS: Record<NonNullable<OwnView['time']>['periods'][number]['state'], s
   open: 'not handed in yet',
   submitted: 'handed in',
   approved: 'approved',
-  returned: 'returned, to be mended',
+  returned: 'returned, to be fixed',
 };
 const STATES: Record<TimeChange['state'], string> = {
   asked: 'asked, to be decided',
@@ -49,7 +49,7 @@ const STATES: Record<TimeChange['state'], string> = {
         <wr-problem [problem]="problem()" />
         <div class="form-actions">
           <button class="main-action" type="submit">Ask for this change</button>
-          <button class="quiet" type="button" (click)="asking.set(false)">Leave it as it is</button>
+          <button class="quiet" type="button" (click)="asking.set(false)">Cancel</button>
         </div>
       </form>
     }

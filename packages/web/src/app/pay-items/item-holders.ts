@@ -82,7 +82,7 @@ const END = '-';
         } @else {
           <button class="main-action" type="button" [disabled]="!entries().length" (click)="preview()">Show what it changes</button>
         }
-        <button class="quiet" type="button" (click)="left.emit()">Leave as it was</button>
+        <button class="quiet" type="button" (click)="left.emit()">Cancel</button>
         <span class="muted">{{ counted() }}</span>
       </div>
     </div>

@@ -18,7 +18,7 @@ import { itemChoicesStore, payItemsStore } from './pay-items.store';
     <main class="page">
       <div class="title-line">
         <h1>A new pay item</h1>
-        <span class="muted">Ordinary ones are <a routerLink="/pay-items/ready">ready to take</a></span>
+        <span class="muted">Standard ones are <a routerLink="/pay-items/ready">ready to take</a></span>
       </div>
       @if (choices(); as choices) {
         <form (ngSubmit)="add()">
@@ -26,7 +26,7 @@ import { itemChoicesStore, payItemsStore } from './pay-items.store';
           <wr-problem [problem]="problem()" />
           <div class="form-actions">
             <button class="main-action" type="submit">Add this item</button>
-            <a class="quiet" routerLink="/pay-items">Leave it</a>
+            <a class="quiet" routerLink="/pay-items">Cancel</a>
           </div>
         </form>
       } @else {

@@ -63,8 +63,8 @@ export class PayItemPage {
   protected readonly legalOf = signal<AnswerOf<'payItem'>['legalLimits'][number] | null>(null);
   protected readonly formParts: { id: FormPart; label: string }[] = [
     { id: 'how', label: 'How it works' },
-    { id: 'when', label: 'When it stands' },
-    { id: 'counts', label: 'What it counts for' },
+    { id: 'when', label: 'When it applies' },
+    { id: 'counts', label: 'Tax treatment' },
     { id: 'goes', label: 'Where it goes' },
   ];
   protected readonly parts = computed(() => [

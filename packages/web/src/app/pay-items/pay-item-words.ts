@@ -16,7 +16,7 @@ const BASES = { gross: 'gross pay', taxable: 'taxable pay', disposable: 'disposa
 export const baseWords = (of: Extract<Method, { by: 'percent' }>['of'], nameOf: (code: string) => string = (code) => code): string =>
   typeof of === 'object' ? of.items.map(nameOf).join(', ') : BASES[of];
 
-/** How an item is worked out, in words. */
+/** How an item is calculated, in words. */
 export function methodWords({ method }: Pick<PayItemRow, 'method'>, nameOf: (code: string) => string = (code) => code): string {
   switch (method.by) {
     case 'salary':
@@ -59,7 +59,7 @@ export const LIMITS: { key: keyof NonNullable<PayItemRow['limits']>; label: stri
   { key: 'perMonth', label: 'Per month', words: 'a month' },
   { key: 'perQuarter', label: 'Per quarter', words: 'a quarter' },
   { key: 'perYear', label: 'Per year', words: 'a year' },
-  { key: 'inAll', label: 'In all', words: 'in all' },
+  { key: 'inAll', label: 'Lifetime', words: 'lifetime' },
 ];
 
 export const limitWords = ({ limits }: Pick<PayItemRow, 'limits'>): string =>

@@ -20,7 +20,7 @@ import { CountedPipe } from '../kit/words';
         <h1>Pay items</h1>
         <span class="muted">{{ items()?.length ?? 0 | counted: 'item' : 'items' }}</span>
         @if (mayPrepare()) {
-          <a class="quiet right" routerLink="/pay-items/ready">Take ordinary items</a>
+          <a class="quiet right" routerLink="/pay-items/ready">Add standard items</a>
           <a class="main-action beside" routerLink="/pay-items/new">Add a pay item</a>
         }
       </div>

@@ -8,7 +8,7 @@ import { selectEmployer } from '../session/session.store';
 import { limitWords, methodWords } from './pay-item-words';
 import { itemChoicesStore, readyItemsStore } from './pay-items.store';
 
-/** Ordinary items of the country, set up with treatment, order and accounts: an employer takes what it needs. */
+/** Standard items of the country, set up with treatment, order and accounts: an employer takes what it needs. */
 @Component({
   selector: 'wr-ready-items',
   imports: [Problem, RouterLink],
@@ -16,7 +16,7 @@ import { itemChoicesStore, readyItemsStore } from './pay-items.store';
   template: `
     <main class="page">
       <div class="title-line">
-        <h1>Ordinary items</h1>
+        <h1>Standard items</h1>
         <span class="muted">Each comes with its tax treatment, order and accounts; all of it can be changed afterwards</span>
         <button class="main-action" type="button" [disabled]="!chosen().length || taking()" (click)="take()">
           {{ chosen().length ? 'Take ' + chosen().length + (chosen().length === 1 ? ' item' : ' items') : 'Tick what you need' }}

@@ -78,7 +78,7 @@ import { runsStore } from './pay-runs.store';
 export class PayRunsList {
   private readonly store = inject(Store);
   protected readonly mayPrepare = this.store.selectSignal(selectMayPrepare);
-  protected readonly words: Record<string, string> = { open: 'open', calculating: 'being worked out', submitted: 'submitted' };
+  protected readonly words: Record<string, string> = { open: 'open', calculating: 'being calculated', submitted: 'submitted' };
   protected readonly runs = this.store.selectSignal(runsStore.selectData);
   protected readonly problem = this.store.selectSignal(runsStore.selectProblem);
 

@@ -164,7 +164,7 @@ describe('What a run asks of the server', () => {
     expect(state().problem?.detail).toBe('There is no table for the pay date.');
   });
 
-  it('the payslip beside the sheet is refreshed once the run is worked out', () => {
+  it('the payslip beside the sheet is refreshed once the run is calculated', () => {
     load();
     store.dispatch(workingActions.open({ frame: { kind: 'payslip', payslipId: 'b' }, anew: true }));
     const happened: unknown[] = [];

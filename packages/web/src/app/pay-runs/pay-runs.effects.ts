@@ -65,7 +65,7 @@ export const runEffects = {
         ofType(runActions.progress),
         filter(({ progress }) => progress.state === 'done' || progress.state === 'failed'),
         switchMap(({ runId }) => load(api, runId)),
-        // The payslip beside the sheet has been worked out again, too.
+        // The payslip beside the sheet has been recalculated, too.
         switchMap((loaded) => {
           const payslipId = state.openPayslip();
           return payslipId && loaded.type === runActions.sheetLoaded.type ? [loaded, workingActions.refresh({ payslipId })] : [loaded];

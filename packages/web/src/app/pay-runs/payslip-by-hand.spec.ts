@@ -39,7 +39,7 @@ describe('What is by hand on a payslip', () => {
       'Bonus 400.00, from the one-offs, open day put back',
       'Health premium 60.00 this once as set up',
       'Left out: Union dues take back in',
-      'Federal income tax given as 50.00: agency letter work it out again',
+      'Federal income tax given as 50.00: agency letter recalculate it',
     ]);
   });
 
@@ -48,7 +48,7 @@ describe('What is by hand on a payslip', () => {
       ['Take Bonus off', { oneOffs: [] }],
       ['as set up', { amounts: [] }],
       ['take back in', { leftOut: [] }],
-      ['work it out again', { overrides: [] }],
+      ['recalculate it', { overrides: [] }],
     ] as const) {
       await shown.press(name);
       expect(dispatched.calls.mostRecent().args[0] as unknown).toEqual(runActions.enter({ payslipId: 'farrow', entry: entry as never }));

@@ -36,12 +36,12 @@ type OneOff = NonNullable<Edits['oneOffs']>[number];
       </p>
     }
     @for (code of row().edits.leftOut; track code) {
-      <p>Left out: {{ labelOf(code) }} <button class="quiet" type="button" (click)="takeBack(code)">take back in</button></p>
+      <p>Left out: {{ labelOf(code) }} <button class="quiet" type="button" (click)="takeBack(code)">include again</button></p>
     }
     @for (override of row().edits.overrides; track override.tax) {
       <p>
         {{ labelOf(override.tax) }} given as {{ override.amount }}: {{ override.reason }}
-        <button class="quiet" type="button" (click)="removeOverride(override.tax)">work it out again</button>
+        <button class="quiet" type="button" (click)="removeOverride(override.tax)">recalculate it</button>
       </p>
     }
   `,

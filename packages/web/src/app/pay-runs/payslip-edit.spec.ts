@@ -133,7 +133,7 @@ describe('One payslip of a run', () => {
 
   it('a tax by hand needs a reason', () => {
     const { element, press, fill, dispatched } = edit({});
-    press('Give a tax by hand');
+    press('Override a tax');
     fill('Amount', '50');
     press('Use this amount once');
     expect(element.textContent).toContain('Give a reason of at least three letters');

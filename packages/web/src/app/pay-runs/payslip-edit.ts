@@ -36,11 +36,11 @@ const text = (value = '') => new FormControl(value, { nonNullable: true });
           <button class="quiet" type="button" (click)="show('one-off')">Add a one-off</button>
           <button class="quiet" type="button" (click)="show('amount')">Change an amount</button>
           <button class="quiet" type="button" (click)="show('leave-out')">Leave an item out</button>
-          <button class="quiet" type="button" (click)="show('tax')">Give a tax by hand</button>
-          <button class="quiet" type="button" (click)="show('net')">Net wanted</button>
+          <button class="quiet" type="button" (click)="show('tax')">Override a tax</button>
+          <button class="quiet" type="button" (click)="show('net')">Gross up to a net</button>
           <button class="quiet" type="button" (click)="show('note')">Note</button>
           <button class="quiet" type="button" (click)="enter({ included: !row.included })">
-            {{ row.included ? 'Leave out of this run' : 'Take back into this run' }}
+            {{ row.included ? 'Leave out of this run' : 'Include again in this run' }}
           </button>
           <a class="quiet" routerLink="/pay-runs/special" [queryParams]="second()">Second payslip …</a>
           @if (edited()) {
@@ -334,7 +334,7 @@ export class PayslipEdit {
     const { net, item } = this.wanted.getRawValue();
     const read = readAmount(net);
     if ('fault' in read || read.value === null)
-      return this.problem.set(notTaken('fault' in read ? read.fault : 'Enter the net wanted, for example 2600.'));
+      return this.problem.set(notTaken('fault' in read ? read.fault : 'Enter the net to reach, for example 2600.'));
     this.api.call('grossForNet', { path: { id: this.shown().id }, body: { item, net: read.value } }).subscribe({
       next: ({ amount }) =>
         this.enter({

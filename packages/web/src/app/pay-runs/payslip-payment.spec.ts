@@ -13,7 +13,7 @@ const PAYMENT: NetPayment = {
   made: [],
 };
 
-describe('How a payslip is handed over', () => {
+describe('How a payslip is paid', () => {
   function shown(payslip: Partial<PayslipView>, payment: Partial<NetPayment> = {}) {
     TestBed.configureTestingModule({
       providers: [provideStore(), provideState(sessionFeature), provideHttpClient(), provideHttpClientTesting()],

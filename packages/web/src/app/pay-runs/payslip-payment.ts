@@ -9,14 +9,14 @@ type Method = NetPayment['method'];
 type Once = PayslipView['edits']['payment'];
 const WORDS: Record<Method, string> = { cheque: 'by cheque', cash: 'in cash', deposit: 'to the accounts on file' };
 
-/** How the net of one payslip is handed over: otherwise this once before approval, paid again afterwards. */
+/** How the net of one payslip is paid: otherwise this once before approval, paid again afterwards. */
 @Component({
   selector: 'wr-payslip-payment',
   imports: [FormsModule, MoneyPipe, Problem],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (payment(); as payment) {
-      <h3>Handed over</h3>
+      <h3>Paid by</h3>
       @if (payslip().state === 'draft') {
         <p class="line">
           {{ words[payment.method] }}{{ once()?.method || once()?.without?.length ? ', this once' : '' }}
@@ -79,11 +79,11 @@ const WORDS: Record<Method, string> = { cheque: 'by cheque', cash: 'in cash', de
           <label class="field"
             >Reason <input name="reason" [(ngModel)]="reason" placeholder="lost in the post, returned by the bank …"
           /></label>
-          <p class="muted">The same {{ payslip().totals.net | money }}, without working it out anew. The payment above is stopped.</p>
+          <p class="muted">The same {{ payslip().totals.net | money }}, without a new calculation. The payment above is stopped.</p>
           <wr-problem [problem]="problem()" />
           <div class="form-actions">
             <button class="danger" type="submit">Stop it and pay {{ payslip().totals.net | money }} again</button>
-            <button class="quiet" type="button" (click)="open.set(false)">Leave it</button>
+            <button class="quiet" type="button" (click)="open.set(false)">Cancel</button>
           </div>
         </form>
       }

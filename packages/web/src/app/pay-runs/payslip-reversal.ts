@@ -21,13 +21,13 @@ import { ReversalTouches } from './reversal-touches';
         <wr-reversal-touches [preview]="preview" />
         <label class="field">Reason <input name="reason" [ngModel]="reason()" (ngModelChange)="reason.set($event)" /></label>
         <label class="check"
-          ><input type="checkbox" name="replace" [ngModel]="replace()" (ngModelChange)="replace.set($event)" /> Open a replacement to mend
+          ><input type="checkbox" name="replace" [ngModel]="replace()" (ngModelChange)="replace.set($event)" /> Open a replacement to fix
           and approve</label
         >
         <wr-problem [problem]="problem()" />
         <div class="form-actions">
           <button class="danger" type="submit">Reverse payslip</button
-          ><button class="quiet" type="button" (click)="left.emit()">Leave it as paid</button>
+          ><button class="quiet" type="button" (click)="left.emit()">Cancel</button>
         </div>
       </form>
     } @else {

@@ -26,7 +26,7 @@ const TOUCHES: ReversalPreview = {
   reversalDate: '2026-11-23',
   net: 4_410_000,
   touches: [{ what: 'Gross pay in 2026', before: 200_000_000, after: 194_000_000 }],
-  notes: ['2 cheques over 1,447.99 in all: stop them, or have them returned.'],
+  notes: ['2 cheques over 1,447.99 in total: stop them, or have them returned.'],
 };
 
 describe('What is done with a run as a whole', () => {
@@ -62,7 +62,7 @@ describe('What is done with a run as a whole', () => {
     await one.answer('GET', '/pay-runs/r/reversal', TOUCHES);
     expect(one.text).toContain('Reverses all payslips of this run that stand: 21 payslips, net 44,100.00, dated today.');
     expect(one.text).toContain('Gross pay in 2026 2,000,000.00 1,940,000.00');
-    expect(one.text).toContain('2 cheques over 1,447.99 in all: stop them, or have them returned.');
+    expect(one.text).toContain('2 cheques over 1,447.99 in total: stop them, or have them returned.');
     await one.fill('Reason', 'Wrong period');
     await one.press('Reverse the run');
     expect(await one.answer('POST', '/pay-runs/r/reversal', { replacementRun: 'n' })).toEqual({ reason: 'Wrong period', replace: true });

@@ -24,7 +24,7 @@ export type Act = 'send-back' | 'withdraw' | 'reverse' | 'deliver' | null;
           <wr-problem [problem]="problem()" />
           <div class="form-actions">
             <button class="main-action" type="submit">Send the run back</button>
-            <button class="quiet" type="button" (click)="act.set(null)">Leave it submitted</button>
+            <button class="quiet" type="button" (click)="act.set(null)">Cancel</button>
           </div>
         </form>
       }
@@ -39,7 +39,7 @@ export type Act = 'send-back' | 'withdraw' | 'reverse' | 'deliver' | null;
           <wr-problem [problem]="problem()" />
           <div class="form-actions">
             <button class="danger" type="submit">Withdraw the run</button>
-            <button class="quiet" type="button" (click)="act.set(null)">Leave it approved</button>
+            <button class="quiet" type="button" (click)="act.set(null)">Cancel</button>
           </div>
         </form>
       }
@@ -59,7 +59,7 @@ export type Act = 'send-back' | 'withdraw' | 'reverse' | 'deliver' | null;
           <wr-problem [problem]="problem()" />
           <div class="form-actions">
             <button class="danger" type="submit">Reverse the run</button>
-            <button class="quiet" type="button" (click)="act.set(null)">Leave it as paid</button>
+            <button class="quiet" type="button" (click)="act.set(null)">Cancel</button>
           </div>
         </form>
       }

@@ -9,7 +9,7 @@ const told = (changed: number, unchanged: number, people = [person('Halloway, In
   people,
 });
 
-describe('A run worked out again', () => {
+describe('A run recalculated', () => {
   it('tells whose payslip is other than before, and by how much', async () => {
     const shown = await part(RunAgain, { told: told(1, 21) });
     expect(shown.text).toContain('Worked out again: one payslip is other than before, 21 as they were.');

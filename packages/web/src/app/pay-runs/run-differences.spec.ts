@@ -49,7 +49,7 @@ describe('Why a run differs', () => {
     expect(rows).toEqual([
       'Not explained 1 person +0.05',
       'Hours 3 people −500.00',
-      'Taxes given by hand 1 person +51.85',
+      'Taxes overridden 1 person +51.85',
       'Difference −448.10',
     ]);
     expect(one.element.querySelector('td.attention')?.textContent).toBe('Not explained');

@@ -15,7 +15,7 @@ const GROUPS: Record<string, string> = {
   'tax-details': "Tax details and the employer's facts",
   tables: 'Pay date and tables',
   balances: 'Sums of the year: limits and ceilings',
-  'by-hand': 'Taxes given by hand',
+  'by-hand': 'Taxes overridden',
   new: 'People not in the last run',
   gone: 'People no longer in the run',
 };

@@ -194,7 +194,7 @@ describe('The page of a run', () => {
   it('is only read by a viewer', async () => {
     await open({ mayApprove: false }, {}, 'viewer');
     await shown.press('More');
-    for (const name of ['Approve run', 'Submit for approval', 'Work the run out again', 'Delete this run …'])
+    for (const name of ['Approve run', 'Submit for approval', 'Recalculate the run', 'Delete this run …'])
       expect(shown.buttons()).not.toContain(name);
   });
 });

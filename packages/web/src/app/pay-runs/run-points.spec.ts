@@ -61,10 +61,10 @@ describe('Open points', () => {
     expect(dispatched).toHaveBeenCalledWith(runActions.acceptPoints({ runId: 'run', keys: ['a', 'b'], reason: 'no work' }));
   });
 
-  it('that stop the run cannot be accepted, only mended', () => {
+  it('that stop the run cannot be accepted, only fixed', () => {
     const { element, button } = list([point({ weight: 'stop' })]);
     expect(button('Accept with a reason')).toBeUndefined();
-    expect(element.textContent).toContain('must be mended');
+    expect(element.textContent).toContain('must be fixed');
   });
 
   it('of an item lead to the item', () => {

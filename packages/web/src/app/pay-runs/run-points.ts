@@ -5,7 +5,7 @@ import type { OpenPoint, Sheet } from '@woodruff/contract';
 import { workingActions } from '../working/working.store';
 import { runActions } from './pay-runs.store';
 
-/** Everything in the run that needs a person: mended at its cause, or accepted with a reason. */
+/** Everything in the run that needs a person: fixed at its cause, or accepted with a reason. */
 @Component({
   selector: 'wr-run-points',
   imports: [RouterLink],
@@ -29,7 +29,7 @@ import { runActions } from './pay-runs.store';
             } @else {
               This run
             }
-            <div [class]="point.weight === 'stop' ? 'error' : 'muted'">{{ point.weight === 'stop' ? 'must be mended' : 'to look at' }}</div>
+            <div [class]="point.weight === 'stop' ? 'error' : 'muted'">{{ point.weight === 'stop' ? 'must be fixed' : 'to look at' }}</div>
           </td>
           <td>
             {{ point.sentence }}
@@ -54,7 +54,7 @@ import { runActions } from './pay-runs.store';
           </td>
           <td class="num">
             @if (point.key === 'stale') {
-              <button class="quiet" type="button" (click)="recalculate.emit()">Work the run out again</button>
+              <button class="quiet" type="button" (click)="recalculate.emit()">Recalculate the run</button>
             }
             @if (point.key.startsWith('time:')) {
               <a class="quiet" routerLink="/time" [queryParams]="period()">Time of the period</a>

@@ -77,7 +77,7 @@ describe('The review of a run', () => {
     expect(shown.text).toMatch(/Wed 2 Dec 2026 7,000\.00 Federal income tax ?United States Treasury 4,000\.00/);
   });
 
-  it('names what is out of the ordinary, dearest first, and opens it to its figure', async () => {
+  it('names what is unusual, dearest first, and opens it to its figure', async () => {
     await review();
     expect(shown.element.querySelector('section')?.querySelectorAll('tr').length).toBe(8);
     await shown.press('All 11');
@@ -122,7 +122,7 @@ describe('The review of a run', () => {
   it('of a first run has nothing to compare with, and marks nothing', async () => {
     await review({ against: null, choices: [], unusual: [], changes: [] });
     expect(shown.text).toContain('nothing: no earlier run');
-    expect(shown.text).toContain('Nothing is out of the ordinary.');
+    expect(shown.text).toContain('Nothing is unusual.');
     expect(shown.element.querySelector('td.attention')).toBeNull();
   });
 });

@@ -44,7 +44,7 @@ const FEW = 8;
         >
       </div>
       <section>
-        <h3>Out of the ordinary, by what it would cost if it were wrong</h3>
+        <h3>Unusual, largest exposure first</h3>
         <table class="lines">
           @for (one of allUnusual() ? review.unusual : review.unusual.slice(0, few); track $index) {
             <tr>
@@ -56,7 +56,7 @@ const FEW = 8;
             </tr>
           } @empty {
             <tr>
-              <td class="muted">Nothing is out of the ordinary.</td>
+              <td class="muted">Nothing is unusual.</td>
             </tr>
           }
         </table>
@@ -98,7 +98,7 @@ const FEW = 8;
         </section>
         <div>
           <section>
-            <h3>Money that has to be there</h3>
+            <h3>Funding needed</h3>
             <table class="lines">
               @for (day of funding(); track day.date) {
                 <tr class="kind">

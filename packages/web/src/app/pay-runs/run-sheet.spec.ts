@@ -67,7 +67,7 @@ describe('The sheet of a run', () => {
       .filter((action) => action.type === runActions.enter.type)
       .map(({ payslipId, entry }) => ({ payslipId, ...entry }));
 
-  it('shows what is typed, what is worked out, and what differs from last time', async () => {
+  it('shows what is typed, what is calculated, and what differs from last time', async () => {
     await sheet();
     expect(names()).toEqual(['Bertil Amsden', 'Edda Farrow ◇', 'Gareth Pomfret', 'Oda Quarrington']);
     expect(cell('Amsden', 'hours ordinary').textContent).toBe('80.00');
@@ -188,7 +188,7 @@ describe('The sheet of a run', () => {
     );
     shown.fixture.componentRef.setInput('sheet', sheetOf(PEOPLE.map((one) => (one.payslipId === 'farrow' ? done : one))));
     await shown.drawn();
-    expect(names()).withContext('mended, and no longer marked').toEqual(['Edda Farrow']);
+    expect(names()).withContext('fixed, and no longer marked').toEqual(['Edda Farrow']);
     expect(cell('Farrow', 'net').textContent).toBe('999.00');
   });
 

@@ -21,7 +21,7 @@ const MOST_FILLED = 200;
 
 export type Filter = 'all' | 'changed' | 'points' | 'edited';
 
-/** One sheet of figures, keyboard first: what can be typed looks different from what is worked out. */
+/** One sheet of figures, keyboard first: what can be typed looks different from what is calculated. */
 @Component({
   selector: 'wr-run-sheet',
   imports: [AgGridAngular],
@@ -67,7 +67,7 @@ export class RunSheet {
     const frame = this.frames().find((candidate) => 'payslipId' in candidate);
     return frame && 'payslipId' in frame ? frame.payslipId : null;
   });
-  /** Payslips about which a point is open: neither mended nor accepted. */
+  /** Payslips about which a point is open: neither fixed nor accepted. */
   private readonly needsLook = computed(
     () => new Set(this.sheet().points.flatMap(({ payslipId, accepted }) => (payslipId && !accepted ? [payslipId] : []))),
   );

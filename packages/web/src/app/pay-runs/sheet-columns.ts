@@ -41,7 +41,7 @@ export interface SheetState {
   needsLook: (row: SheetRow | undefined) => boolean;
 }
 
-/** Person, hours, pay, what comes off, net: groups of columns, with what is typed set off from what is worked out. */
+/** Person, hours, pay, what comes off, net: groups of columns, with what is typed set off from what is calculated. */
 export function sheetColumns(state: SheetState): (ColDef<SheetRow> | ColGroupDef<SheetRow>)[] {
   const { hourColumns, set, editable } = state;
   return [

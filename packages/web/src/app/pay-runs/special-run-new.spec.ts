@@ -70,7 +70,7 @@ describe('A special run', () => {
     await shown.fill('The same for all chosen', '1,250');
     await shown.press('Enter it');
     expect(shown.text).toContain('2 in it, 2,500.00 in all.');
-    await shown.fill('Called', 'Year-end bonus');
+    await shown.fill('Name', 'Year-end bonus');
     await shown.fill('Tax on supplemental pay', 'aggregate');
     await shown.fill('Recurring items', 'chosen');
     await shown.fill('Retirement deferral', true);
@@ -116,7 +116,7 @@ describe('A special run', () => {
   it('for one person is a second payslip on the day of the first', async () => {
     await begin({ person: 'farrow', on: '2026-11-27' });
     expect(names()).toEqual(['Farrow, Edda']);
-    expect([shown.field('Called').value, shown.field('Paid on').value]).toEqual(['Second payslip, Farrow, Edda', '2026-11-27']);
+    expect([shown.field('Name').value, shown.field('Paid on').value]).toEqual(['Second payslip, Farrow, Edda', '2026-11-27']);
     expect(shown.buttons()).toContain('Start the run for 1 person');
   });
 });

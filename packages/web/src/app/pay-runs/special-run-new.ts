@@ -34,7 +34,7 @@ interface Row {
         <button class="main-action right" type="button" [disabled]="!people().length" (click)="start()">{{ startWords() }}</button>
       </div>
       <div class="form">
-        <label class="field">Called <input [(ngModel)]="name" placeholder="Year-end bonus" /></label>
+        <label class="field">Name <input [(ngModel)]="name" placeholder="Year-end bonus" /></label>
         <label class="field"
           >For the people of
           <select [ngModel]="scheduleId()" (ngModelChange)="scheduleId.set($event)">

@@ -22,7 +22,7 @@ type Line = Period['lines'][number];
       <div class="row-of">
         <strong>Back pay</strong>
         <label>for periods that reach <input class="entry" type="date" [ngModel]="from()" (ngModelChange)="from.set($event)" /></label>
-        <span class="muted">worked out with the rates, hours and items known now; taxed when it is paid</span>
+        <span class="muted">calculated with the rates, hours and items known now; taxed when it is paid</span>
       </div>
       @if (offer(); as offer) {
         @if (periods().length) {

@@ -51,7 +51,7 @@ describe('The form of a group', () => {
   it('of a new one supplies what is entered, and leaves the rest to each person', async () => {
     const one = await shown(null);
     const saved = one.given(one.fixture.componentInstance.saved);
-    await one.fill('Called', 'Seasonal');
+    await one.fill('Name', 'Seasonal');
     await one.fill('Department', 'Hot shop');
     await one.fill('Works in', 'PA');
     await one.fill('Wages', '6030');

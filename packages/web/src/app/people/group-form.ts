@@ -37,7 +37,7 @@ const ACCOUNTS: { key: keyof Accounts; label: string }[] = [
   template: `
     <form class="panel-form" (ngSubmit)="save()">
       <div class="form">
-        <label class="field">Called <input name="name" [(ngModel)]="name" /></label>
+        <label class="field">Name <input name="name" [(ngModel)]="name" /></label>
         <label class="field"
           >Pay schedule
           <select name="schedule" [(ngModel)]="scheduleId" (ngModelChange)="forget()">
@@ -146,10 +146,10 @@ const ACCOUNTS: { key: keyof Accounts; label: string }[] = [
                 />
                 {{ asks(line) === 'percent' ? '%' : '' }}
               } @else if (line.itemId) {
-                <span class="muted">worked out</span>
+                <span class="muted">calculated</span>
               }
             </td>
-            <td class="num"><button type="button" class="quiet" (click)="drop(at)">Take off</button></td>
+            <td class="num"><button type="button" class="quiet" (click)="drop(at)">Remove</button></td>
           </tr>
         }
       </table>
@@ -192,7 +192,7 @@ const ACCOUNTS: { key: keyof Accounts; label: string }[] = [
         } @else {
           <button class="main-action" type="button" (click)="preview()">Show what it changes</button>
         }
-        <button class="quiet" type="button" (click)="left.emit()">Leave as it was</button>
+        <button class="quiet" type="button" (click)="left.emit()">Cancel</button>
       </div>
     </form>
   `,

@@ -104,7 +104,7 @@ const SHOWN = 60;
             {{ check.rows }} rows:
             @if (check.problemCount) {
               <strong class="error">{{ check.problemCount | counted: 'cell is' : 'cells are' }} not taken</strong>, so nothing is imported
-              yet. Mend the file and choose it again, or leave a column out.
+              yet. Fix the file and choose it again, or leave a column out.
             } @else {
               <strong
                 >{{ check.added | counted }} new, {{ check.changed | counted }} changed, {{ check.unchanged | counted }} as they

@@ -146,8 +146,8 @@ const text = (value = '') => new FormControl(value, { nonNullable: true });
 })
 export class PersonFactsForm {
   readonly facts = input<PersonFacts | null>(null);
-  readonly action = input('Save the facts');
-  readonly cancel = input('Leave as it was');
+  readonly action = input('Save details');
+  readonly cancel = input('Cancel');
   readonly problem = input<ProblemDetail | null>(null);
   /** The day from which changes count, unless another is entered; empty for a new person. */
   readonly begins = input('');

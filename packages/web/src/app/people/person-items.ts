@@ -130,7 +130,7 @@ export class PersonItems {
     const definition = this.items()?.find((candidate) => candidate.id === item.itemId);
     if (item.percent)
       return `${item.percent}% of ${definition?.method.by === 'percent' ? baseWords(definition.method.of, this.nameOf) : 'gross pay'}`;
-    if (item.amount === null || item.amount === undefined) return 'worked out';
+    if (item.amount === null || item.amount === undefined) return 'calculated';
     return '';
   }
 

@@ -36,7 +36,7 @@ type Plan = PersonLeave['plans'][number];
     @if (open() === 'adjust') {
       <form class="panel-form" (ngSubmit)="adjust()">
         <p class="muted">
-          A balance set right without paying anything: leave that somebody brings along, a sum of the year that another system paid. It is
+          A balance adjusted without paying anything: leave that somebody brings along, a sum of the year that another system paid. It is
           posted at once, as a line of its own that can be reversed.
         </p>
         <div class="form">
@@ -70,7 +70,7 @@ type Plan = PersonLeave['plans'][number];
           } @else {
             <button class="main-action" type="button" [disabled]="!balance || !amount" (click)="check()">Show what it changes</button>
           }
-          <button class="quiet" type="button" (click)="open.set(null)">Leave as it was</button>
+          <button class="quiet" type="button" (click)="open.set(null)">Cancel</button>
         </div>
       </form>
     }

@@ -179,7 +179,7 @@ const NOTICE = { none: 'none', worked: 'worked', paid: 'paid, not worked', deduc
           } @else {
             <button class="main-action" type="button" (click)="preview()">Show what it changes</button>
           }
-          <button class="quiet" type="button" (click)="open.set(false)">Leave as it was</button>
+          <button class="quiet" type="button" (click)="open.set(false)">Cancel</button>
         </div>
       </form>
     } @else {

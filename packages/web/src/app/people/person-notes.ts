@@ -32,7 +32,7 @@ const SHOWN = 4;
         <wr-problem [problem]="problem()" />
         <div class="form-actions">
           <button class="main-action" type="submit">Keep this note</button>
-          <button class="quiet" type="button" (click)="open.set(null)">Leave it</button>
+          <button class="quiet" type="button" (click)="open.set(null)">Cancel</button>
         </div>
       </form>
     }
@@ -47,7 +47,7 @@ const SHOWN = 4;
         <wr-problem [problem]="problem()" />
         <div class="form-actions">
           <button class="main-action" type="submit">Put it on file</button>
-          <button class="quiet" type="button" (click)="open.set(null)">Leave it</button>
+          <button class="quiet" type="button" (click)="open.set(null)">Cancel</button>
         </div>
       </form>
     }

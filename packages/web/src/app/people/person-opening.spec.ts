@@ -56,7 +56,7 @@ describe('What an earlier system paid', () => {
     expect(labels()).toEqual(['Ordinary hours', 'Health premium', 'Social security', 'Match']);
   });
 
-  it('is worked out while it is entered, and posted once it ties out', async () => {
+  it('is calculated while it is entered, and posted once it ties out', async () => {
     await opening();
     await shown.press('Enter what was paid');
     expect(shown.button('Post what was paid').disabled).toBeTrue();

@@ -13,7 +13,7 @@ import { typedNumber } from '@woodruff/core';
 
 type Checked = { check: OpeningCheck | null; problem: ProblemDetail | null };
 
-/** What an earlier system paid, by the last pay date it covers; worked out and tied out while it is entered. */
+/** What an earlier system paid, by the last pay date it covers; calculated and tied out while it is entered. */
 @Component({
   selector: 'wr-person-opening',
   imports: [DayPipe, FormsModule, MoneyPipe, Problem],
@@ -30,7 +30,7 @@ type Checked = { check: OpeningCheck | null; problem: ProblemDetail | null };
         @if (opening(); as opening) {
           <div class="beside">
             <div>
-              <p class="muted">Sums of a quarter, or up to the last pay date there. What the amounts count for is worked out.</p>
+              <p class="muted">Sums of a quarter, or up to the last pay date there. What the amounts counts for is calculated.</p>
               <div class="form narrow">
                 <label class="field"
                   >Paid until <input type="date" name="paidUntil" [ngModel]="paidUntil()" (ngModelChange)="paidUntil.set($event)"
@@ -86,7 +86,7 @@ type Checked = { check: OpeningCheck | null; problem: ProblemDetail | null };
                     <td class="num">{{ check.totals.net | money }}</td>
                   </tr>
                 </table>
-                <h3>What it counts for</h3>
+                <h3>Tax treatment</h3>
                 <table class="lines">
                   @for (base of check.bases; track base.code) {
                     <tr>
@@ -115,7 +115,7 @@ type Checked = { check: OpeningCheck | null; problem: ProblemDetail | null };
         <wr-problem [problem]="problem()" />
         <div class="form-actions">
           <button class="main-action" type="submit" [disabled]="!ready()">Post what was paid</button>
-          <button class="quiet" type="button" (click)="open.set(false)">Leave as it was</button>
+          <button class="quiet" type="button" (click)="open.set(false)">Cancel</button>
         </div>
       </form>
     } @else {

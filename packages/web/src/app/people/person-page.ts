@@ -98,10 +98,10 @@ export class PersonPage {
     { id: 'tax-details', label: 'Tax details' },
     { id: 'payment', label: 'Payment' },
     { id: 'payslips', label: 'Payslips' },
-    { id: 'set-right', label: 'Set right' },
+    { id: 'set-right', label: 'Corrections' },
     { id: 'leave', label: 'Leave, balances' },
     { id: 'opening', label: 'Earlier system' },
-    { id: 'facts', label: 'Facts' },
+    { id: 'facts', label: 'Details' },
     { id: 'leaving', label: 'Leaving' },
     { id: 'notes', label: 'Notes, documents' },
     { id: 'changes', label: 'Changes' },
@@ -153,7 +153,7 @@ export class PersonPage {
     });
     this.store.dispatch(employerStore.load({ input: {}, keep: true }));
     const takeBack = inject(Keys).add(
-      { keys: 'e', label: 'Change the facts', run: () => this.edit('facts') },
+      { keys: 'e', label: 'Change details', run: () => this.edit('facts') },
       {
         keys: 'Escape',
         label: 'Close the panel or the form',
@@ -169,7 +169,7 @@ export class PersonPage {
   }
 
   /** Leads from a missing fact to where it is entered. */
-  protected mend(fact: Person['missing'][number]): void {
+  protected fix(fact: Person['missing'][number]): void {
     if (fact.part === 'pay') return this.rates()?.begin();
     if (fact.part === 'payment') return this.payment()?.begin();
     const parts: Record<string, Part> = { tax: 'tax' };

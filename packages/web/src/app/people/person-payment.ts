@@ -97,7 +97,7 @@ interface Entry {
         <wr-problem [problem]="problem()" />
         <div class="form-actions">
           <button class="main-action" type="submit">Pay this way from now on</button>
-          <button class="quiet" type="button" (click)="open.set(false)">Leave as it was</button>
+          <button class="quiet" type="button" (click)="open.set(false)">Cancel</button>
         </div>
       </form>
     } @else {

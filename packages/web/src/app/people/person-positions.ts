@@ -64,7 +64,7 @@ type Position = Person['positions'][number];
           @if (open()) {
             <button class="quiet" type="button" (click)="remove()">It was entered by mistake</button>
           }
-          <button class="quiet" type="button" (click)="open.set(null)">Leave as it was</button>
+          <button class="quiet" type="button" (click)="open.set(null)">Cancel</button>
         </div>
       </form>
     }

@@ -49,7 +49,7 @@ describe('What a person is paid', () => {
     const one = await shown(person([rate('1', '31.00', '2025-01-01')]));
     const saved = one.given(one.fixture.componentInstance.saved);
     await one.press('New rate from a date on');
-    expect([one.field('Called').value, one.field('Per').value, one.field('From').value]).toEqual(['Hot shop', 'hour', '2026-11-23']);
+    expect([one.field('Name').value, one.field('Per').value, one.field('From').value]).toEqual(['Hot shop', 'hour', '2026-11-23']);
     await one.fill('Amount', '33.00');
     await typed();
     await one.answer('POST', '/people/p/rates?rehearse=true', NO_EFFECT);

@@ -48,7 +48,7 @@ describe('What was paid or taken too much', () => {
     expect([...item.options].map((option) => option.textContent.trim())).toEqual(['', 'Ordinary']);
     expect(one.button('Show what it changes').disabled).toBeTrue();
     await one.fill('Paid through', 'o');
-    await one.fill('Paid too much, in all', '500.00');
+    await one.fill('Overpaid, total', '500.00');
     await one.fill('Taken back each payslip', '100.00');
     await one.fill('Reason', 'Eight hours twice');
     await one.press('Show what it changes');
@@ -110,10 +110,10 @@ describe('What was paid or taken too much', () => {
     const one = await shown();
     await one.press('Recover pay');
     await one.fill('Paid through', 'o');
-    await one.fill('Paid too much, in all', '500.00');
+    await one.fill('Overpaid, total', '500.00');
     await one.press('Show what it changes');
     await one.answer('POST', '/people/p/recoveries?rehearse=true', EFFECT);
-    await one.fill('Paid too much, in all', '400.00');
+    await one.fill('Overpaid, total', '400.00');
     expect(one.buttons()).toContain('Show what it changes');
   });
 

@@ -44,7 +44,7 @@ import { workingActions } from '../working/working.store';
               </select></label
             >
             <label class="field"
-              >Paid too much, in all <input name="amount" inputmode="decimal" [(ngModel)]="amount" (ngModelChange)="forget()"
+              >Overpaid, total <input name="amount" inputmode="decimal" [(ngModel)]="amount" (ngModelChange)="forget()"
             /></label>
             <label class="field"
               >Taken back each payslip <input name="per" inputmode="decimal" [(ngModel)]="perPayslip" (ngModelChange)="forget()"
@@ -95,7 +95,7 @@ import { workingActions } from '../working/working.store';
           } @else {
             <button class="main-action" type="button" [disabled]="!itemId || !amount" (click)="preview(what)">Show what it changes</button>
           }
-          <button class="quiet" type="button" (click)="open.set(null)">Leave as it was</button>
+          <button class="quiet" type="button" (click)="open.set(null)">Cancel</button>
         </div>
       </form>
     }

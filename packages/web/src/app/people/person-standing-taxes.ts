@@ -64,7 +64,7 @@ const text = (value = '') => new FormControl(value, { nonNullable: true });
         <wr-problem [problem]="problem()" />
         <div class="form-actions">
           <button class="main-action" type="submit">Save the entry</button>
-          <button class="quiet" type="button" (click)="open.set(null)">Leave as it was</button>
+          <button class="quiet" type="button" (click)="open.set(null)">Cancel</button>
         </div>
       </form>
     }

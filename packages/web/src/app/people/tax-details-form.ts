@@ -73,7 +73,7 @@ type Facts = Record<string, unknown>;
         <wr-problem [problem]="problem()" />
         <div class="form-actions">
           <button class="main-action" type="button" (click)="save()">{{ action() }}</button>
-          <button class="quiet" type="button" (click)="cancelled.emit()">Leave as it was</button>
+          <button class="quiet" type="button" (click)="cancelled.emit()">Cancel</button>
         </div>
       </div>
       <aside aria-label="On a typical payslip"><wr-tax-preview [personId]="personId()" [facts]="entered()" /></aside>

@@ -35,7 +35,7 @@ import { selectEmployer } from '../session/session.store';
             <td>
               <a [routerLink]="['/returns/year-end', year()]">Wage statements for {{ year() }}, Form W-2</a>
             </td>
-            <td class="muted">with checks, and a trial print at any time</td>
+            <td class="muted">with checks, and a draft print at any time</td>
           </tr>
         </table>
       </section>

@@ -11,7 +11,7 @@ import { workingActions } from '../working/working.store';
 import { WorkingPanel } from '../working/working-panel';
 import { yearEndStore } from './returns.store';
 
-/** Wage statements of a year: boxes by person, what must be mended before they are given out, trial prints. */
+/** Wage statements of a year: boxes by person, what must be fixed before they are given out, draft prints. */
 @Component({
   selector: 'wr-year-end',
   imports: [CountedPipe, MoneyPipe, Problem, RouterLink, WorkingPanel],
@@ -24,13 +24,13 @@ import { yearEndStore } from './returns.store';
           <h1>Wage statements for {{ data.year }}</h1>
           <span class="muted"
             >Form {{ data.form }}, {{ data.statements.length | counted: 'person' : 'people' }},
-            {{ open() ? open() + ' to mend' : 'nothing to mend' }}</span
+            {{ open() ? open() + ' to fix' : 'nothing to fix' }}</span
           >
-          <a class="main-action" [href]="pdf()">Trial print of all (PDF)</a>
+          <a class="main-action" [href]="pdf()">Draft print of all (PDF)</a>
         </div>
         <p class="row-of">
           <button type="button" class="quiet" [class.on]="!onlyOpen()" (click)="onlyOpen.set(false)">Everyone</button>
-          <button type="button" class="quiet" [class.on]="onlyOpen()" (click)="onlyOpen.set(true)">To mend {{ open() }}</button>
+          <button type="button" class="quiet" [class.on]="onlyOpen()" (click)="onlyOpen.set(true)">To fix {{ open() }}</button>
           <a class="quiet right" [href]="csv()">All boxes as CSV</a>
         </p>
         <table class="lines">
@@ -81,13 +81,13 @@ import { yearEndStore } from './returns.store';
                       >
                     }
                   </div>
-                  <a class="quiet" [href]="pdfOf(statement.personId)">Trial print (PDF)</a>
+                  <a class="quiet" [href]="pdfOf(statement.personId)">Draft print (PDF)</a>
                 </td>
               </tr>
             }
           } @empty {
             <tr>
-              <td class="muted" colspan="10">{{ onlyOpen() ? 'Nothing is left to mend.' : 'Nobody was paid in this year.' }}</td>
+              <td class="muted" colspan="10">{{ onlyOpen() ? 'Nothing is left to fix.' : 'Nobody was paid in this year.' }}</td>
             </tr>
           }
         </table>

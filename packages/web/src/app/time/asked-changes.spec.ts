@@ -26,7 +26,7 @@ describe('Changes that an employee asks for', () => {
     const one = await part(AskedChanges, { changes: [CHANGE], mayAnswer: true });
     const answered = one.given(one.fixture.componentInstance.answered);
     await one.press('Decline the change of Fri 20 Nov 2026');
-    await one.press('Leave it waiting');
+    await one.press('Cancel');
     await one.press('Decline the change of Fri 20 Nov 2026');
     await one.fill('Why it is declined', 'The shop was closed');
     await one.press('Decline it');

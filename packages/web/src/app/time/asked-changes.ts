@@ -20,7 +20,7 @@ import { changeInWords } from './change-in-words';
             <label class="field">Why it is declined; the employee reads it <input name="why" [(ngModel)]="why" /></label>
             <div class="form-actions">
               <button class="main-action" type="submit">Decline it</button>
-              <button class="quiet" type="button" (click)="declining.set('')">Leave it waiting</button>
+              <button class="quiet" type="button" (click)="declining.set('')">Cancel</button>
             </div>
           </form>
         } @else if (mayAnswer()) {

@@ -35,7 +35,7 @@ describe('The time clock', () => {
     await clock();
     await shown.fill('Code on the badge', 'G-104');
     await shown.fill('At', '15:31');
-    await shown.press('Go');
+    await shown.press('Out');
     expect(await shown.answer('POST', '/clock/punches', { name: 'Ines Halloway', at: '2026-11-12 15:31' })).toEqual({
       code: 'G-104',
       kind: 'out',
@@ -47,10 +47,10 @@ describe('The time clock', () => {
   it('says when a code is nobody’s, and forgets who punched before', async () => {
     await clock();
     await shown.fill('Code on the badge', 'G-104');
-    await shown.press('Come');
+    await shown.press('In');
     await shown.answer('POST', '/clock/punches', { name: 'Ines Halloway', at: '2026-11-12 07:00' });
     await shown.fill('Code on the badge', 'X-1');
-    await shown.press('Come');
+    await shown.press('In');
     await shown.answer('POST', '/clock/punches', refused('Nobody has the code X-1.'), 422);
     expect(shown.text).toContain('Nobody has the code X-1.');
     expect(shown.text).not.toContain('Ines Halloway came at');
@@ -72,7 +72,7 @@ describe('The time clock', () => {
 
   it('takes no punch from a viewer', async () => {
     await clock('viewer');
-    expect(shown.button('Come').disabled).toBeTrue();
+    expect(shown.button('In').disabled).toBeTrue();
     expect(shown.buttons()).not.toContain('Let it record the whole period');
   });
 });

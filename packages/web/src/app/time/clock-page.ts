@@ -28,8 +28,8 @@ import { clockStore } from './time.store';
             <label class="field">Code on the badge <input name="code" [(ngModel)]="code" autocomplete="off" /></label>
             <label class="field">At <input name="at" type="time" [(ngModel)]="at" /></label>
             <div class="row-of">
-              <button class="main-action" type="button" [disabled]="!mayPrepare()" (click)="press('in')">Come</button>
-              <button class="main-action" type="button" [disabled]="!mayPrepare()" (click)="press('out')">Go</button>
+              <button class="main-action" type="button" [disabled]="!mayPrepare()" (click)="press('in')">In</button>
+              <button class="main-action" type="button" [disabled]="!mayPrepare()" (click)="press('out')">Out</button>
             </div>
             @if (said()) {
               <p role="status">{{ said() }}</p>

@@ -147,7 +147,7 @@ import { plainLine } from './day-cells';
             [attr.aria-label]="'Place, line ' + (at + 1)"
           />
           @if (editable()) {
-            <button class="quiet" type="button" (click)="drop(at)" [attr.aria-label]="'Take line ' + (at + 1) + ' off'">take off</button>
+            <button class="quiet" type="button" (click)="drop(at)" [attr.aria-label]="'Take line ' + (at + 1) + ' off'">remove</button>
           }
         </div>
       </fieldset>

@@ -149,7 +149,7 @@ describe('The time of a period', () => {
 
   it('taken from the clock tells what was left aside and which punches stand open', async () => {
     await page();
-    await shown.press('Take it from the clock');
+    await shown.press('Import from time clock');
     await shown.answer('POST', '/time/from-clock', {
       lines: 14,
       people: 1,
@@ -175,7 +175,7 @@ describe('The time of a period', () => {
 
   it('is only looked at by a viewer', async () => {
     await page({}, 'viewer');
-    for (const name of ['Lock the period', 'Take it from the clock', 'Approve 1 sheet']) expect(shown.buttons()).not.toContain(name);
+    for (const name of ['Lock the period', 'Import from time clock', 'Approve 1 sheet']) expect(shown.buttons()).not.toContain(name);
     expect(shown.element.querySelector('.entry-cell')).toBeNull();
   });
 

@@ -78,10 +78,7 @@ export function checkStatement(year: number, boxes: readonly Box[], facts: State
     .over(Exact.whole(100));
   const gap = Exact.minor(amount('4')).minus(expected);
   if (gap.isAbove(Exact.of('0.27')) || gap.isBelow(Exact.of('-0.27')))
-    stop(
-      'box-4',
-      `Box 4 of ${facts.name} is not 6.2% of boxes 3 and 7. A tax given by hand, or a wrong opening balance, would explain it.`,
-    );
+    stop('box-4', `Box 4 of ${facts.name} is not 6.2% of boxes 3 and 7. A tax overridden, or a wrong opening balance, would explain it.`);
   for (const box of boxes) if (box.amount < 0) stop('box-negative', `Box ${box.box} of ${facts.name} is negative.`);
   return checks;
 }
