@@ -47,7 +47,7 @@ test('an employer from nothing to its first approved run', async ({ page }) => {
   await expect(page.getByText('••••7788').first()).toBeVisible();
 
   await page.getByRole('button', { name: 'No pay items' }).click();
-  for (const item of ['Ordinary', 'Overtime', 'Health premium']) await page.getByLabel(item, { exact: true }).check();
+  for (const item of ['Regular', 'Overtime', 'Health premium']) await page.getByLabel(item, { exact: true }).check();
   await page.getByRole('button', { name: 'Take 3 items' }).click();
   await expect(page.getByRole('link', { name: 'Overtime' })).toBeVisible();
 

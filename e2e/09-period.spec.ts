@@ -105,7 +105,7 @@ test('time is typed by day, becomes overtime by the rules with its working, is a
     await page.keyboard.type(hours);
     await page.keyboard.press('Enter');
   }
-  await expect(page.getByText('Ordinary 40.00, Overtime 5.00')).toBeVisible();
+  await expect(page.getByText('Regular 40.00, Overtime 5.00')).toBeVisible();
   await cell(page, 'Amsden, Bertil', 'person').click();
   const beside = page.getByRole('complementary', { name: /Time of Amsden/ });
   await beside.getByRole('button', { name: 'Overtime' }).click();

@@ -111,7 +111,7 @@ test('two rates in a week, and an order that few hours do not cover', async () =
   await type(page, 'Ines Halloway', 'hours ordinary', '60');
   await type(page, 'Ines Halloway', 'hours ordinary@2', '20');
   await cell(page, 'Ines Halloway', 'gross').click();
-  await expect(panel(page)).toContainText('Ordinary, ');
+  await expect(panel(page)).toContainText('Regular, ');
   await type(page, 'Dario Culverhouse', 'hours ordinary', '12');
   await page.getByRole('button', { name: /^Open points/ }).click();
   await expect(page.getByText(/protected earnings leave room for/).first()).toBeVisible();

@@ -105,7 +105,7 @@ export async function yearEnd(scope: Scope, year: number): Promise<YearEnd> {
     .map((person) => ({ ...person, boxes: filings.statement(person.sums) }))
     .filter(({ boxes }) => boxes.some((box) => box.amount));
   const statements = stated.map(({ boxes, ...person }) => {
-    const number = person.sealed ? theVault().open(person.sealed) : undefined;
+    const number = person.sealed ? theVault().openIfOf(person.sealed, `number:${person.personId}`) : undefined;
     const address = Boolean(person.address?.line1 && person.address.city && person.address.postcode);
     return {
       personId: person.personId,

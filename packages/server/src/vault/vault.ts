@@ -55,6 +55,15 @@ export class Vault {
     throw new Error('this value was changed, or sealed under another key');
   }
 
+  /** As `open`, but nothing for a value that is not what it is said to be: one such value keeps no list from being made. */
+  openIfOf(sealed: Buffer, of: string): string | undefined {
+    try {
+      return this.open(sealed, of);
+    } catch {
+      return undefined;
+    }
+  }
+
   /** Whether a value is sealed under the newest key, in the newest form. */
   isCurrent = (sealed: Buffer): boolean => sealed[0] === VERSION && this.key.id.equals(sealed.subarray(1, HEAD));
 

@@ -66,9 +66,22 @@ describe('What a run asks of the server', () => {
     const router = TestBed.inject(Router);
     went = spyOn(router, 'navigate').and.resolveTo(true);
     spyOn(router, 'navigateByUrl').and.callFake((url) => Promise.resolve(void went([url])).then(() => true));
-    const employers = [{ id: 'e', name: 'Works', role: 'clerk' as const, country: 'US', currency: 'USD', today: '2026-11-23', demo: true }];
+    const employers = [
+      {
+        id: 'e',
+        name: 'Works',
+        role: 'clerk' as const,
+        rights: ['read' as const, 'prepare' as const],
+        country: 'US',
+        currency: 'USD',
+        today: '2026-11-23',
+        demo: true,
+      },
+    ];
     store.dispatch(
-      sessionActions.signedIn({ session: { user: { id: 'u', name: 'O', email: 'clerk@example.test' }, csrfToken: '', employers } }),
+      sessionActions.signedIn({
+        session: { user: { id: 'u', name: 'O', email: 'clerk@example.test' }, csrfToken: '', secondFactor: false, employers },
+      }),
     );
   });
   afterEach(() => {

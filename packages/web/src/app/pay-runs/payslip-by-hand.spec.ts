@@ -35,10 +35,10 @@ describe('What is by hand on a payslip', () => {
 
   it('reads as one line each, by the names on the payslip', () => {
     expect([...shown.element.querySelectorAll('p')].map((line) => line.innerText.replace(/\s+/g, ' ').trim())).toEqual([
-      'Bonus 84.20, late shift change take off',
+      'Bonus 84.20, late shift change remove',
       'Bonus 400.00, from the one-offs, open day put back',
       'Health premium 60.00 this once as set up',
-      'Left out: Union dues take back in',
+      'Left out: Union dues include again',
       'Federal income tax given as 50.00: agency letter recalculate it',
     ]);
   });
@@ -47,7 +47,7 @@ describe('What is by hand on a payslip', () => {
     for (const [name, entry] of [
       ['Take Bonus off', { oneOffs: [] }],
       ['as set up', { amounts: [] }],
-      ['take back in', { leftOut: [] }],
+      ['include again', { leftOut: [] }],
       ['recalculate it', { overrides: [] }],
     ] as const) {
       await shown.press(name);

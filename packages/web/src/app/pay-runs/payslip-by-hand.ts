@@ -19,7 +19,7 @@ type OneOff = NonNullable<Edits['oneOffs']>[number];
           change</button
         >&ngsp;
         <button class="quiet" type="button" (click)="removeOneOff(oneOff.id)" [attr.aria-label]="'Take ' + nameOf(oneOff.item) + ' off'">
-          take off
+          remove
         </button>
       </p>
     }

@@ -150,7 +150,7 @@ describe('One payslip of a run', () => {
     press('Leave an item out');
     press('leave out');
     expect(dispatched).toHaveBeenCalledWith(runActions.enter({ payslipId: 'p', entry: { leftOut: ['dues', 'health'] } }));
-    press('take back in');
+    press('include again');
     expect(dispatched).toHaveBeenCalledWith(runActions.enter({ payslipId: 'p', entry: { leftOut: [] } }));
   });
 

@@ -92,6 +92,9 @@ type Part = 'password' | 'factor' | 'sessions';
     </main>
   `,
   styles: `
+    .when {
+      width: 190px;
+    }
     .codes {
       font-variant-numeric: tabular-nums;
       white-space: pre-wrap;
