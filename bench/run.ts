@@ -34,6 +34,7 @@ import {
   type Scope,
 } from '@woodruff/server';
 import { company, PASSWORD } from './company';
+import { measureLoad } from './load';
 import { measureSheet } from './sheet';
 
 /** Results of a run as printed and kept; times in milliseconds. */
@@ -238,24 +239,63 @@ async function largeRun(): Promise<{ runId: string; email: string }> {
   return { runId: id, email };
 }
 
-// `npm run bench -- sheet` measures the sheet alone.
+/** Approving 4,000 people, against COPY of the same ledger lines into a table with the same columns and indexes. */
+async function approval(): Promise<void> {
+  const { scope, scheduleId } = await company(database, 4000);
+  const { id } = await calculated(scope, scheduleId, 0);
+  const fresh = await scopeOf(database, scope.user.id, scope.employer.id);
+  for (const point of await openPoints(fresh, await openRun(fresh, id)))
+    if (point.weight === 'look') await acceptPoint(fresh, id, point.key, 'bench');
+  const took = await timed(async () => approveRun(fresh, id, (await runView(fresh, id)).version, 'bench-approval'));
+  const columns = 'employer_id, person_id, run_id, payslip_id, pay_date, tax_year, kind, code, label, amount, quantity';
+  await execute(database, 'create table copied_lines (like ledger_lines including all)');
+  const lines = await select<{ line: string }>(
+    database,
+    `select array_to_string(array[employer_id::text, person_id::text, run_id::text, payslip_id::text, pay_date::text, tax_year, kind, code, label, amount::text, coalesce(quantity::text, '\\N')], E'\t') || E'\n' as line from ledger_lines where run_id = :id`,
+    { id },
+  );
+  const copy = await timed(() =>
+    database.transaction((transaction) =>
+      copyInto(
+        transaction,
+        'copied_lines',
+        columns.split(', '),
+        lines.map(({ line }) => line),
+      ),
+    ),
+  );
+  note('approving and posting 4,000 people', took, 'ms');
+  note('COPY of the same ledger lines', copy, 'ms');
+  note('approved and posted ÷ COPY (wanted: at most 2)', took / copy, 'times');
+}
+
+// `npm run bench -- sheet` measures the sheet alone, `-- load` approval and many at once.
+const onlyLoad = process.argv[2] === 'load';
 const onlySheet = process.argv[2] === 'sheet';
-if (!onlySheet) {
+if (!onlySheet) await approval();
+if (!onlySheet && !onlyLoad) {
   core();
   await people(database);
   await time(database);
 }
-const large = onlySheet ? await largeRun() : await runs(database);
+const many = onlySheet ? null : await company(database, 1000);
+const manyRun = many && (await calculated(many.scope, many.scheduleId, 0)).id;
+const large = onlyLoad ? null : onlySheet ? await largeRun() : await runs(database);
 await stopThreads();
 // PostgreSQL tidies up after the bulk of it once, now, and not on one of two cores while the sheet is measured.
 await execute(database, 'vacuum analyze');
 const server = spawn('node', ['packages/server/dist/main.js'], { stdio: 'inherit' });
 try {
-  for (const [what, value, unit] of await measureSheet(environment.PORT, large.runId, large.email, PASSWORD)) note(what, value, unit);
+  const address = `http://127.0.0.1:${environment.PORT}`;
+  if (many && manyRun)
+    for (const [what, value, unit] of await measureLoad(address, { email: many.email, password: PASSWORD, run: manyRun, seconds: 120 }))
+      note(what, value, unit);
+  if (large)
+    for (const [what, value, unit] of await measureSheet(environment.PORT, large.runId, large.email, PASSWORD)) note(what, value, unit);
 } finally {
   server.kill('SIGTERM');
   await database.close();
 }
 process.stdout.write(`${rows.map((row) => `${row.what.padEnd(72)} ${String(row.value).padStart(10)} ${row.unit}`).join('\n')}\n`);
 mkdirSync('bench/results', { recursive: true });
-writeFileSync(`bench/results/${onlySheet ? 'sheet' : 'latest'}.json`, `${JSON.stringify(rows, null, 2)}\n`);
+writeFileSync(`bench/results/${onlySheet ? 'sheet' : onlyLoad ? 'load' : 'latest'}.json`, `${JSON.stringify(rows, null, 2)}\n`);

@@ -4,7 +4,8 @@ import pg from 'pg';
 import type { Logger } from 'pino';
 import { migrate } from './database/migrate';
 import { openDatabase } from './database/models';
-import type { Database } from './database/connection';
+import { letWork } from './database/role';
+import { connect, type Database } from './database/connection';
 import type { Environment } from './environment';
 import { createApp } from './http/app';
 import { Jobs } from './jobs/jobs';
@@ -18,16 +19,29 @@ export interface RunningServer {
   stop(): Promise<void>;
 }
 
+/** By the owner of the tables, where that is another role than the one that works with them. */
+async function broughtUpToDate({ DATABASE_OWNER_URL, DATABASE_URL }: Environment, database: Database): Promise<string[]> {
+  if (!DATABASE_OWNER_URL) return migrate(database);
+  const owner = connect(DATABASE_OWNER_URL, 2);
+  try {
+    const applied = await migrate(owner);
+    await letWork(owner, DATABASE_OWNER_URL, decodeURIComponent(new URL(DATABASE_URL).username));
+    return applied;
+  } finally {
+    await owner.close();
+  }
+}
+
 /** Starts everything in its order: database, threads, queue, HTTP. Stops in the opposite one. */
 export async function startServer(environment: Environment, logger: Logger): Promise<RunningServer> {
   setVault(environment.WOODRUFF_KEY, environment.WOODRUFF_OLD_KEYS);
   const database = openDatabase(environment.DATABASE_URL);
-  const applied = await migrate(database);
+  const applied = await broughtUpToDate(environment, database);
   if (applied.length) logger.info({ applied }, 'schema brought up to date');
   startThreads(environment.CALCULATION_THREADS);
   const pool = new pg.Pool({ connectionString: environment.DATABASE_URL, max: 5 });
   pool.on('error', (error) => logger.warn({ err: error }, 'session store'));
-  const jobs = await Jobs.start(environment.DATABASE_URL, database, logger);
+  const jobs = await Jobs.start(environment.DATABASE_URL, database, logger, { ownsTables: !environment.DATABASE_OWNER_URL });
   await letDueChangesCount(database);
   const hourly = setInterval(
     () => void letDueChangesCount(database).catch((error: unknown) => logger.error({ err: error }, 'dated changes')),

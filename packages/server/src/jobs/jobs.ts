@@ -3,13 +3,13 @@ import PgBoss from 'pg-boss';
 import type { Logger } from 'pino';
 import type { Progress } from '@woodruff/contract';
 import { currentTransaction, execute, select, type Database } from '../database/connection';
+import { QUEUES } from '../database/role';
 import { sendWaiting } from '../mail/service';
 import { calculateRun } from '../pay-runs/calculation';
 import type { Scope } from '../users/scope';
 import { scopeOf } from '../users/service';
 
-const QUEUE = 'calculate-run';
-const MAIL = 'send-mail';
+const { calculation: QUEUE, mail: MAIL } = QUEUES;
 
 interface CalculationJob {
   runId: string;
@@ -38,12 +38,11 @@ export class Jobs {
     private readonly logger: Logger,
   ) {}
 
-  static async start(url: string, database: Database, logger: Logger): Promise<Jobs> {
-    const boss = new PgBoss({ connectionString: url, max: 3 });
+  static async start(url: string, database: Database, logger: Logger, { ownsTables = true } = {}): Promise<Jobs> {
+    const boss = new PgBoss({ connectionString: url, max: 3, migrate: ownsTables });
     boss.on('error', (error) => logger.warn({ err: error }, 'job queue'));
     await boss.start();
-    await boss.createQueue(QUEUE);
-    await boss.createQueue(MAIL);
+    if (ownsTables) for (const queue of Object.values(QUEUES)) await boss.createQueue(queue);
     const jobs = new Jobs(boss, database, logger);
     await boss.work<CalculationJob>(QUEUE, { pollingIntervalSeconds: 0.5 }, async ([job]) => {
       if (job) await jobs.calculate(job.data);
