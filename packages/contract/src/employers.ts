@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { addressSchema } from './people';
 import { RIGHTS, ROLES } from './session';
 import { timeSettingsSchema } from './time';
-import { id, isoDate, name, version } from './values';
+import { id, isoDate, name, version, recordedSchema } from './values';
 
 const text = z.string().trim().max(120);
 const account = z.string().trim().max(20);
@@ -94,7 +94,7 @@ export const setUpSchema = z.object({
   }),
   /** What is still missing before the first run, from facts; each leads to its part. */
   missing: z.array(z.object({ sentence: z.string(), part: z.string(), keepsFromPay: z.boolean() })),
-  changes: z.array(z.object({ at: z.string(), who: z.string(), what: z.string() })),
+  changes: z.array(recordedSchema),
 });
 export type SetUp = z.infer<typeof setUpSchema>;
 

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { payItemSchema } from './payslip-input';
-import { decimal, fineAmount, id, isoDate, minor, version } from './values';
+import { decimal, fineAmount, id, isoDate, minor, version, recordedSchema } from './values';
 import { workingSchema } from './workings';
 
 export const payItemRowSchema = payItemSchema.extend({ id, version: version, retired: z.boolean(), held: z.number().int() });
@@ -23,7 +23,7 @@ export const payItemPageSchema = payItemRowSchema.extend({
   treatmentSource: z.string().nullable(),
   /** What the law allows in the year, by age where more is allowed. */
   legalLimits: z.array(z.object({ fromAge: z.number().int().nullable(), amount: minor, working: workingSchema })),
-  changes: z.array(z.object({ at: z.string(), who: z.string(), what: z.string() })),
+  changes: z.array(recordedSchema),
 });
 export type PayItemPage = z.infer<typeof payItemPageSchema>;
 

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { workingSchema } from './workings';
-import { quantity, id, isoDate, minor, signedAmount, version } from './values';
+import { quantity, id, isoDate, minor, signedAmount, version, recordedSchema } from './values';
 
 export const RUN_STATES = ['calculating', 'open', 'submitted', 'approved', 'withdrawn'] as const;
 export const totalsSchema = z.object({
@@ -203,7 +203,7 @@ export const payslipSchema = z.object({
   /** One-offs that were waiting and that this payslip takes. */
   taken: z.array(z.object({ id, item: z.string(), amount: z.string(), note: z.string() })),
   workings: z.record(z.string(), workingSchema),
-  history: z.array(z.object({ at: z.string(), who: z.string(), what: z.string() })),
+  history: z.array(recordedSchema),
 });
 export type PayslipView = z.infer<typeof payslipSchema>;
 

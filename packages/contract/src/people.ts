@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { code, decimal, fineAmount, hours, id, isoDate, minor, name, signedAmount, version, sentFile } from './values';
+import { code, decimal, fineAmount, hours, id, isoDate, minor, name, signedAmount, version, sentFile, recordedSchema } from './values';
 import { limitsSchema, orderFactsSchema } from './payslip-input';
 import { workingSchema } from './workings';
 
@@ -220,7 +220,7 @@ export const personSchema = z.object({
   yearToDate: z.object({ year: z.string(), gross: minor, taxes: minor, deductions: minor, net: minor }),
   notes: z.array(z.object({ id, date: isoDate, who: z.string(), text: z.string() })),
   documents: z.array(z.object({ id, name: z.string(), expires: isoDate.nullable() })),
-  changes: z.array(z.object({ at: z.string(), who: z.string(), what: z.string() })),
+  changes: z.array(recordedSchema),
 });
 export type Person = z.infer<typeof personSchema>;
 export type PersonFacts = z.input<typeof personFactsSchema>;

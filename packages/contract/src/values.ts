@@ -45,3 +45,7 @@ export const sentFile = z.object({
   content: z.string().min(1).max(40_000_000),
   encoding: z.enum(FILE_ENCODINGS).optional(),
 });
+
+/** What was done, when it was recorded by the machine, and the business day that it counted for. */
+export const recordedSchema = z.object({ at: z.string(), on: isoDate.nullish(), who: z.string(), what: z.string() });
+export type Recorded = z.infer<typeof recordedSchema>;

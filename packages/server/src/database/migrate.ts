@@ -22,6 +22,7 @@ import { runSummaryByMail } from './migrations/0021-run-summary-by-mail';
 import { twoAtOnce } from './migrations/0022-two-at-once';
 import { postingInSets } from './migrations/0023-posting-in-sets';
 import { signingIn } from './migrations/0024-signing-in';
+import { businessDays } from './migrations/0025-business-days';
 import { corrections } from './migrations/0010-corrections';
 import { peopleWhole } from './migrations/0005-people-whole';
 
@@ -50,6 +51,7 @@ const MIGRATIONS = [
   { name: '0022-two-at-once', sql: twoAtOnce },
   { name: '0023-posting-in-sets', sql: postingInSets },
   { name: '0024-signing-in', sql: signingIn },
+  { name: '0025-business-days', sql: businessDays },
 ];
 
 /** Brings the database to the newest schema: all that is missing or nothing. Forward only. */

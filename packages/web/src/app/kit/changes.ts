@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, input, signal } from '@angular/core';
+import type { Recorded } from '@woodruff/contract';
 import { CountedPipe, DayPipe } from './words';
 
 const SHOWN = 6;
@@ -12,7 +13,12 @@ const SHOWN = 6;
     <table class="lines">
       @for (change of shown(); track $index) {
         <tr>
-          <td class="muted when">{{ change.at.slice(0, 10) | day: 'short' }} {{ change.at.slice(11, 16) }}</td>
+          <td class="muted when">
+            {{ change.at.slice(0, 10) | day: 'short' }} {{ change.at.slice(11, 16) }}
+            @if (change.on && change.on !== change.at.slice(0, 10)) {
+              <div>for {{ change.on | day: 'short' }}</div>
+            }
+          </td>
           <td>{{ change.what }}</td>
           <td class="num muted">{{ change.who }}</td>
         </tr>
@@ -37,7 +43,7 @@ const SHOWN = 6;
   `,
 })
 export class Changes {
-  readonly changes = input.required<readonly { at: string; who: string; what: string }[]>();
+  readonly changes = input.required<readonly Recorded[]>();
   protected readonly all = signal(false);
   protected readonly shown = computed(() => (this.all() ? this.changes() : this.changes().slice(0, SHOWN)));
 }

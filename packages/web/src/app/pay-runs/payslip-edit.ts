@@ -32,20 +32,29 @@ const text = (value = '') => new FormControl(value, { nonNullable: true });
     @if (row(); as row) {
       @if (editable()) {
         <p class="only muted">This run only:</p>
-        <div class="row-of acts">
-          <button class="quiet" type="button" (click)="show('one-off')">Add a one-off</button>
-          <button class="quiet" type="button" (click)="show('amount')">Change an amount</button>
-          <button class="quiet" type="button" (click)="show('leave-out')">Leave an item out</button>
-          <button class="quiet" type="button" (click)="show('tax')">Override a tax</button>
-          <button class="quiet" type="button" (click)="show('net')">Gross up to a net</button>
-          <button class="quiet" type="button" (click)="show('note')">Note</button>
-          <button class="quiet" type="button" (click)="enter({ included: !row.included })">
-            {{ row.included ? 'Leave out of this run' : 'Include again in this run' }}
-          </button>
-          <a class="quiet" routerLink="/pay-runs/special" [queryParams]="second()">Second payslip …</a>
-          @if (edited()) {
-            <button class="quiet" type="button" (click)="show('rebuild')">Rebuild from set-up</button>
-          }
+        <div class="acts">
+          <span class="muted">Pay</span>
+          <div class="row-of">
+            <button class="quiet" type="button" (click)="show('one-off')">Add a one-off</button>
+            <button class="quiet" type="button" (click)="show('amount')">Change an amount</button>
+            <button class="quiet" type="button" (click)="show('leave-out')">Leave an item out</button>
+          </div>
+          <span class="muted">Tax</span>
+          <div class="row-of">
+            <button class="quiet" type="button" (click)="show('tax')">Override a tax</button>
+            <button class="quiet" type="button" (click)="show('net')">Gross up to a net</button>
+          </div>
+          <span class="muted">Payslip</span>
+          <div class="row-of">
+            <button class="quiet" type="button" (click)="show('note')">Note</button>
+            <button class="quiet" type="button" (click)="enter({ included: !row.included })">
+              {{ row.included ? 'Leave out of this run' : 'Include again in this run' }}
+            </button>
+            <a class="quiet" routerLink="/pay-runs/special" [queryParams]="second()">Second payslip …</a>
+            @if (edited()) {
+              <button class="quiet" type="button" (click)="show('rebuild')">Rebuild from set-up</button>
+            }
+          </div>
         </div>
         <wr-payslip-by-hand
           [sheet]="sheet()"
@@ -207,9 +216,15 @@ const text = (value = '') => new FormControl(value, { nonNullable: true });
       margin: 6px 0 2px;
     }
     .acts {
-      gap: 6px 14px;
+      display: grid;
+      grid-template-columns: 52px 1fr;
+      align-items: baseline;
+      gap: 4px 10px;
       font-size: 13px;
       margin: 4px 0 8px;
+    }
+    .acts .row-of {
+      gap: 4px 14px;
     }
     .edit {
       margin: 4px 0;
