@@ -11,6 +11,7 @@ declare module 'express-session' {
     userId: string;
     csrfToken: string;
     signedInAt: number;
+    seenAt: number;
     agent: string;
     address: string;
     secondFactor: boolean;
@@ -21,12 +22,11 @@ declare module 'express-session' {
 export function sessions(pool: Pool, environment: Environment): RequestHandler {
   const Store = connectPgSimple(session);
   return session({
-    store: new Store({ pool, tableName: 'user_sessions', pruneSessionInterval: 900 }),
+    store: new Store({ pool, tableName: 'user_sessions', pruneSessionInterval: 900, disableTouch: true }),
     name: 'woodruff',
     secret: environment.SESSION_SECRET,
     resave: false,
     saveUninitialized: false,
-    rolling: true,
     proxy: environment.TRUST_PROXY !== '',
     cookie: { httpOnly: true, sameSite: 'lax', secure: environment.SECURE_COOKIES, maxAge: environment.SESSION_IDLE_MINUTES * 60_000 },
   });
@@ -48,7 +48,11 @@ export const csrfProtection: RequestHandler = (request, _response, next) => {
 /** Who a request is from; a session that has lasted its time has ended, however busy it was. */
 export function signedIn(request: Request, hours: number): string {
   const { userId, signedInAt } = request.session;
-  if (userId && Date.now() - (signedInAt ?? 0) < hours * 3600_000) return userId;
+  if (userId && Date.now() - (signedInAt ?? 0) < hours * 3600_000) {
+    // Its idle time begins anew: told once a minute, and not written with every request.
+    if (Date.now() - (request.session.seenAt ?? 0) > 60_000) request.session.seenAt = Date.now();
+    return userId;
+  }
   if (userId) request.session.destroy(() => undefined);
   throw new Refusal(
     401,
