@@ -32,7 +32,7 @@ const text = (value = '') => new FormControl(value, { nonNullable: true });
     @if (row(); as row) {
       @if (editable()) {
         <p class="only muted">This run only:</p>
-        <div class="acts">
+        <div class="by-use">
           <span class="muted">Pay</span>
           <div class="row-of">
             <button class="quiet" type="button" (click)="show('one-off')">Add a one-off</button>
@@ -215,7 +215,7 @@ const text = (value = '') => new FormControl(value, { nonNullable: true });
     .only {
       margin: 6px 0 2px;
     }
-    .acts {
+    .by-use {
       display: grid;
       grid-template-columns: 52px 1fr;
       align-items: baseline;
@@ -223,8 +223,13 @@ const text = (value = '') => new FormControl(value, { nonNullable: true });
       font-size: 13px;
       margin: 4px 0 8px;
     }
-    .acts .row-of {
+    .by-use .row-of {
       gap: 4px 14px;
+    }
+    .acts {
+      gap: 6px 14px;
+      font-size: 13px;
+      margin: 4px 0 8px;
     }
     .edit {
       margin: 4px 0;
