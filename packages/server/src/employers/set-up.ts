@@ -149,6 +149,21 @@ const COLUMNS: Record<(typeof PLACES)[number], { column: string; one: string }> 
   worksites: { column: 'worksite', one: 'the worksite' },
   jobs: { column: 'job', one: 'the job' },
 };
+/** Parts of the set-up, as the trail names them. */
+const PARTS_IN_WORDS: Record<string, string> = {
+  country: 'registrations',
+  signatory: 'who signs returns',
+  secondPersonApproves: 'who approves runs',
+  secondPersonFor: 'what waits for a second person',
+  secondFactor: 'the second factor',
+  depositor: 'federal deposits',
+  accounts: 'accounts for posting',
+  overtimeRules: 'overtime rules',
+  kind: 'kind of employer',
+  time: 'rules of time',
+  ownFields: 'custom fields',
+};
+
 const namesOf = (facts: EmployerFacts, place: (typeof PLACES)[number]): string[] =>
   place === 'worksites' ? facts.worksites.map((site) => site.name) : facts[place];
 
@@ -187,7 +202,7 @@ export async function changeSetUp(scope: Scope, body: ParsedBodyOf<'changeSetUp'
         action: 'change',
         subject: 'employer',
         subjectId: scope.employer.id,
-        what: `Changed ${changed.join(', ') || 'nothing'}`,
+        what: `Changed ${changed.map((key) => PARTS_IN_WORDS[key] ?? key).join(', ') || 'nothing'}`,
         before,
         after: facts,
       },

@@ -126,6 +126,31 @@ const SECOND_PERSON_IN_WORDS: { code: SecondPersonFor; label: string }[] = [
       <wr-problem [problem]="page.editing() ? null : page.problem()" />
     }
   `,
+  styles: `
+    .checks {
+      grid-column: 1 / -1;
+      display: flex;
+      flex-wrap: wrap;
+      gap: 2px 22px;
+      border: 0;
+      padding: 0;
+      margin: 6px 0 0;
+    }
+    .checks legend {
+      float: none;
+      width: 100%;
+      padding: 0;
+      margin: 0;
+      font-size: 13px;
+      font-weight: 400;
+      color: var(--ink2);
+    }
+    .checks .check {
+      padding: 0;
+      margin: 0;
+      min-height: 0;
+    }
+  `,
   styleUrl: './employer-part.scss',
 })
 export class EmployerLegal {

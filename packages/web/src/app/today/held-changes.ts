@@ -48,6 +48,15 @@ import { selectMay } from '../session/session.store';
       </section>
     }
   `,
+  styles: `
+    .when {
+      width: 150px;
+      color: var(--ink2);
+    }
+    .num button + button {
+      margin-left: 12px;
+    }
+  `,
 })
 export class HeldChangesPart {
   private readonly api = inject(Api);
