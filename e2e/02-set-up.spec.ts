@@ -103,7 +103,7 @@ test('what an earlier system paid is tied out while it is entered, and stands in
   await page.getByRole('button', { name: 'Save from this date on' }).click();
   await expect(page.getByText('In force from Thu 1 Jan 2026')).toBeVisible();
   await page.getByRole('button', { name: 'Enter what was paid' }).click();
-  await page.getByLabel('Regular').fill('8,000.00');
+  await page.getByLabel('Regular', { exact: true }).fill('8,000.00');
   await page.getByLabel('Federal income tax').fill('610.00');
   await page.getByLabel('Social security').fill('469.00');
   await page.getByLabel('Medicare').fill('116.00');
