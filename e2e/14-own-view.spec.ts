@@ -15,6 +15,8 @@ test('an employee is invited by mail, sees payslips that explain themselves, ask
   // In the demo an administrator reads what the stand-in holds; elsewhere nobody but the addressee does.
   const administrator = await browser.newPage();
   await signIn(administrator, 'admin');
+  await administrator.getByRole('button', { name: /^Employer:/ }).click();
+  await administrator.getByRole('button', { name: 'Quillmere Glassworks' }).click();
   await administrator.goto('/outbox');
   const letter = (await administrator
     .getByText(/Accept within a week/)

@@ -1,6 +1,7 @@
 import compression from 'compression';
 import express, { type ErrorRequestHandler, type Express } from 'express';
 import helmet from 'helmet';
+import onHeaders from 'on-headers';
 import { existsSync } from 'node:fs';
 import { join } from 'node:path';
 import type { Pool } from 'pg';
@@ -89,6 +90,11 @@ export function createApp({ environment, database, pool, jobs, logger }: Parts):
   const api = express.Router();
   api.use((_request, response, next) => {
     response.set('cache-control', 'no-store');
+    next();
+  });
+  // What names the browser is set after the session's own cookie: whoever takes one cookie takes that.
+  api.use((_request, response, next) => {
+    onHeaders(response, () => (response.locals['device'] as (() => void) | undefined)?.());
     next();
   });
   api.use(sessions(pool, environment), csrfProtection);

@@ -107,7 +107,8 @@ export class Throttle {
 
   private async remember(response: Response, userId: string, device: string, address: string): Promise<void> {
     const name = device || randomBytes(18).toString('base64url');
-    response.cookie(DEVICE, name, { httpOnly: true, sameSite: 'lax', secure: this.secure, maxAge: YEAR, path: '/api/session' });
+    response.locals['device'] = () =>
+      response.cookie(DEVICE, name, { httpOnly: true, sameSite: 'lax', secure: this.secure, maxAge: YEAR, path: '/api/session' });
     for (const one of [`device ${name}`, `address ${address}`])
       await execute(
         this.database,
