@@ -1,6 +1,7 @@
 import { FREQUENCIES } from '@woodruff/core';
 import { z } from 'zod';
 import { addressSchema } from './people';
+import { SECOND_PERSON } from './second-person';
 import { RIGHTS, ROLES } from './session';
 import { timeSettingsSchema } from './time';
 import { id, isoDate, name, version, recordedSchema } from './values';
@@ -23,7 +24,7 @@ export const employerFactsSchema = z.object({
   /** Whoever edited a run last may not approve it. */
   secondPersonApproves: z.boolean(),
   /** Changes that wait for a second person. */
-  secondPersonFor: z.array(z.enum(['payments', 'bank', 'reversals', 'openings', 'adjustments'])).optional(),
+  secondPersonFor: z.array(z.enum(SECOND_PERSON)).optional(),
   /** Whoever may approve, pay out, or see or change bank details signs in with a second factor. */
   secondFactor: z.boolean().optional(),
   depositor: z.enum(['monthly', 'semiweekly']),

@@ -2,6 +2,7 @@ export { boundCrossed } from './bounds';
 
 export * from './values';
 export * from './payslip-input';
+export * from './second-person';
 export * from './session';
 export * from './people';
 export * from './employers';

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import type { Right } from '../session';
 import { id } from '../values';
-import type { SecondPersonFor } from './held';
+import type { SecondPersonFor } from '../second-person';
 
 /** What an endpoint needs: nothing (public), a signed-in user, or a permission at the employer of the path. */
 export type Needs = 'nobody' | 'user' | 'own' | Right;

@@ -1,10 +1,7 @@
 import { z } from 'zod';
+import { SECOND_PERSON } from '../second-person';
 import { id } from '../values';
 import { at, nothing, reason, type Endpoint } from './endpoint';
-
-/** What an employer can want a second person for, beside the approval of runs. */
-export const SECOND_PERSON = ['payments', 'bank', 'reversals', 'openings', 'adjustments'] as const;
-export type SecondPersonFor = (typeof SECOND_PERSON)[number];
 
 export const heldChangesSchema = z.array(
   z.object({ id, kind: z.enum(SECOND_PERSON), what: z.string(), who: z.string(), at: z.string(), own: z.boolean() }),

@@ -15,7 +15,7 @@ import { heldEndpoints } from './held';
 import type { Endpoint } from './endpoint';
 
 export type { Endpoint, Needs } from './endpoint';
-export { SECOND_PERSON, type HeldChanges, type SecondPersonFor } from './held';
+export type { HeldChanges } from './held';
 
 /** The HTTP interface, below /api. The server's routes, the browser's calls and the OpenAPI document are made from this table. */
 export const endpoints = {

@@ -1,6 +1,6 @@
 import PDFDocument from 'pdfkit';
 import { fontFile, runsOf, type Weight } from './fonts';
-import { INK, LEFT, RIGHT, RULE, SECOND_INK, type Cell, type Drawing, type Step } from './sheet';
+import { INK, LEFT, RIGHT, RULE, SECOND_INK, type Cell, type Drawing, type Step } from './drawing';
 
 const FOOT = 740;
 const ELLIPSIS = '…';

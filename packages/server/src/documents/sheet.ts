@@ -1,35 +1,7 @@
 import { inThread } from '../jobs/threads';
-import type { Weight } from './fonts';
+import { INK, LEFT, RIGHT, RULE, SECOND_INK, type Cell, type Step } from './drawing';
 
-export const INK = '#1E2730';
-export const SECOND_INK = '#56606B';
-export const RULE = '#DAD6CB';
-export const LEFT = 54;
-export const RIGHT = 558;
-
-export interface Cell {
-  text: string;
-  at: number;
-  right?: boolean;
-  width?: number;
-}
-
-/** What is drawn, one step after another, as plain data: it is drawn on a thread of its own. */
-export type Step =
-  | { do: 'page' }
-  | { do: 'title'; text: string; right: string }
-  | { do: 'logo'; image: Uint8Array }
-  | { do: 'heading'; text: string }
-  | { do: 'text'; text: string; color: string; size: number; width: number; at: number }
-  | { do: 'rule'; color: string }
-  | { do: 'space'; height: number }
-  | { do: 'row'; cells: readonly Cell[]; style: Weight; color: string; size: number; height: number };
-
-export interface Drawing {
-  title: string;
-  footer: string;
-  steps: readonly Step[];
-}
+export { INK, LEFT, RIGHT, RULE, SECOND_INK };
 
 /** A plain letter-size document in the product's type. Nothing in it depends on the time of printing. */
 export class Sheet {

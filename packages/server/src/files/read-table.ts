@@ -6,7 +6,18 @@ import { parse } from 'csv-parse/sync';
 import ExcelJS from 'exceljs';
 import iconv from 'iconv-lite';
 import yauzl from 'yauzl';
-import { ENCODINGS, type Encoding, type Read } from './table';
+import type { FileEncoding } from '@woodruff/contract';
+
+export interface Table {
+  headings: string[];
+  /** Cells as text; the row's number in the file, for messages. */
+  rows: { number: number; cells: string[] }[];
+}
+
+type Encoding = FileEncoding;
+const ENCODINGS: readonly Encoding[] = ['utf-8', 'windows-1252', 'windows-1250', 'windows-1251', 'windows-1253'];
+/** A table, what is wrong with the file, or the ways in which it could be read. */
+export type Read = { table: Table } | { fault: string; tooLarge?: boolean } | { encodings: { encoding: Encoding; example: string }[] };
 
 const MOST_ROWS = 20_000;
 const MOST_COLUMNS = 400;

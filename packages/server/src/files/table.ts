@@ -1,16 +1,11 @@
 import type { FileEncoding } from '@woodruff/contract';
 import { invalid, Refusal } from '../errors';
 import { inThread } from '../jobs/threads';
+import type { Table } from './read-table';
 
-export interface Table {
-  headings: string[];
-  /** Cells as text; the row's number in the file, for messages. */
-  rows: { number: number; cells: string[] }[];
-}
+export type { Table };
 
-export type Encoding = FileEncoding;
-export const ENCODINGS: readonly Encoding[] = ['utf-8', 'windows-1252', 'windows-1250', 'windows-1251', 'windows-1253'];
-const NAMES: Record<Encoding, string> = {
+const NAMES: Record<FileEncoding, string> = {
   'utf-8': 'UTF-8',
   'windows-1252': 'Western European',
   'windows-1250': 'Central European',
@@ -18,14 +13,11 @@ const NAMES: Record<Encoding, string> = {
   'windows-1253': 'Greek',
 };
 
-/** A table, what is wrong with the file, or the ways in which it could be read. */
-export type Read = { table: Table } | { fault: string; tooLarge?: boolean } | { encodings: { encoding: Encoding; example: string }[] };
-
 /** A file as it is sent: its name, its content in base64, and how it is read where that was asked. */
 export interface SentFile {
   name: string;
   content: string;
-  encoding?: Encoding | undefined;
+  encoding?: FileEncoding | undefined;
 }
 
 /** Rows of a CSV file or of a workbook's first sheet. A file that cannot be read is refused with what to do. */

@@ -1,5 +1,17 @@
 import ExcelJS from 'exceljs';
-import type { Workbook } from './write';
+
+export type Cell = string | number | null | undefined;
+
+/** A workbook of one sheet: its rows, how much of it stays in sight, and where sums stand below columns. */
+export interface Workbook {
+  name: string;
+  frozen: { columns: number; rows: number };
+  bold: readonly number[];
+  rows: readonly (readonly Cell[])[];
+  widths: readonly number[];
+  /** Columns of figures from this one on, with two decimals and a sum below, from a row on. */
+  sums?: { from: number; firstRow: number };
+}
 
 /** Writes a workbook; runs on a thread. */
 export async function writeWorkbook({ name, frozen, bold, rows, widths, sums }: Workbook): Promise<Uint8Array> {

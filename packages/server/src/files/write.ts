@@ -1,7 +1,6 @@
 import { stringify } from 'csv-stringify/sync';
 import { inThread } from '../jobs/threads';
-
-export type Cell = string | number | null | undefined;
+import type { Cell, Workbook } from './write-workbook';
 
 /** A text that a spreadsheet would take for a formula: it gets an apostrophe before it. A number written as text is none. */
 const FORMULA = /^\s*[=+\-@\t\r\uff1d\uff0b\uff0d\uff20−]/;
@@ -15,17 +14,6 @@ export const csvOf = (rows: readonly (readonly Cell[])[], { bom = false } = {}):
     rows.map((row) => row.map(harmless)),
     { bom },
   );
-
-/** A workbook of one sheet: its rows, how much of it stays in sight, and where sums stand below columns. */
-export interface Workbook {
-  name: string;
-  frozen: { columns: number; rows: number };
-  bold: readonly number[];
-  rows: readonly (readonly Cell[])[];
-  widths: readonly number[];
-  /** Columns of figures from this one on, with two decimals and a sum below, from a row on. */
-  sums?: { from: number; firstRow: number };
-}
 
 export const workbookOf = async (workbook: Workbook): Promise<Buffer> =>
   Buffer.from(await inThread('writeWorkbook', { ...workbook, rows: workbook.rows.map((row) => row.map(harmless)) }));
