@@ -36,7 +36,8 @@ export async function signIn(
     );
   const secondFactor = await hasSecondFactor(database, user.id);
   if (secondFactor && code === undefined) {
-    await attempt.succeeded(response);
+    // The password alone is no success: who has only that must not begin to guess codes anew.
+    await attempt.givenBack();
     throw new Refusal(401, 'second-factor', 'Enter the code that your authenticator shows, or one of your recovery codes.');
   }
   if (secondFactor && !(await codeIsRight(database, user.id, code ?? '')))

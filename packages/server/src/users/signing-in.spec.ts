@@ -167,6 +167,17 @@ describe('A second factor', () => {
     await enter({ email, password: OLD, code: next }).expect(401);
   });
 
+  it('is not guessed by who knows the password, however the attempts are put', async () => {
+    const from = (body: object) => supertest(server.app).post('/api/session').set('x-forwarded-for', '198.51.100.77').send(body);
+    const statuses: number[] = [];
+    for (let turn = 0; turn < 12; turn++) {
+      await from({ email, password: OLD });
+      statuses.push((await from({ email, password: OLD, code: '000000' })).status);
+    }
+    expect(statuses.filter((status) => status === 401).length).toBe(8);
+    expect(statuses.slice(8)).toEqual([429, 429, 429, 429]);
+  });
+
   it('lost, a recovery code opens once, and an administrator removes it', async () => {
     await enter({ email, password: OLD, code: codes[0] }).expect(200);
     await enter({ email, password: OLD, code: codes[0] }).expect(401);

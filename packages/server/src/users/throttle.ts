@@ -28,6 +28,12 @@ type Count = keyof typeof COUNTS;
 
 const short = (text: string): string => createHash('sha256').update(text).digest('hex').slice(0, 32);
 
+interface Attempt {
+  /** Neither failed nor succeeded yet: it does not count, and clears nothing that does. */
+  givenBack(): Promise<void>;
+  succeeded(response: Response): Promise<void>;
+}
+
 export class Throttle {
   private readonly counts: Record<Count, RateLimiterPostgres>;
 
@@ -54,7 +60,7 @@ export class Throttle {
   }
 
   /** Counts an attempt before it is looked at, so that many at once are as many; what succeeds is taken off again. */
-  async attempt(request: Request, email: string, userId: string | undefined): Promise<{ succeeded(response: Response): Promise<void> }> {
+  async attempt(request: Request, email: string, userId: string | undefined): Promise<Attempt> {
     const address = request.ip ?? '';
     const device = deviceOf(request);
     const known = userId ? await this.knows(userId, device, address) : { device: false, address: false };
@@ -67,6 +73,9 @@ export class Throttle {
         ];
     for (const [count, key] of counted) await this.take(count, key);
     return {
+      givenBack: async () => {
+        for (const [count, key] of counted) await this.counts[count].reward(key);
+      },
       succeeded: async (response) => {
         for (const [count, key] of counted)
           await (count === 'address' || count === 'account' ? this.counts[count].reward(key) : this.counts[count].delete(key));
