@@ -53,6 +53,7 @@ const timed = async (work: () => Promise<unknown>): Promise<number> => {
   await work();
   return performance.now() - start;
 };
+const count = (number: number): string => number.toLocaleString('en');
 const median = (values: number[]): number => values.sort((a, b) => a - b)[Math.floor(values.length / 2)] ?? 0;
 
 function core(): void {
@@ -239,15 +240,16 @@ async function largeRun(): Promise<{ runId: string; email: string }> {
   return { runId: id, email };
 }
 
-/** Approving 4,000 people, against COPY of the same ledger lines into a table with the same columns and indexes. */
-async function approval(): Promise<void> {
-  const { scope, scheduleId } = await company(database, 4000);
+/** Approving many people, against COPY of the same ledger lines into a table with the same columns and indexes. */
+async function approval(people: number): Promise<void> {
+  const { scope, scheduleId } = await company(database, people);
   const { id } = await calculated(scope, scheduleId, 0);
   const fresh = await scopeOf(database, scope.user.id, scope.employer.id);
   for (const point of await openPoints(fresh, await openRun(fresh, id)))
     if (point.weight === 'look') await acceptPoint(fresh, id, point.key, 'bench');
   const took = await timed(async () => approveRun(fresh, id, (await runView(fresh, id)).version, 'bench-approval'));
   const columns = 'employer_id, person_id, run_id, payslip_id, pay_date, tax_year, kind, code, label, amount, quantity';
+  await execute(database, 'drop table if exists copied_lines');
   await execute(database, 'create table copied_lines (like ledger_lines including all)');
   const lines = await select<{ line: string }>(
     database,
@@ -264,15 +266,16 @@ async function approval(): Promise<void> {
       ),
     ),
   );
-  note('approving and posting 4,000 people', took, 'ms');
-  note('COPY of the same ledger lines', copy, 'ms');
+  note(`approving and posting ${count(people)} people`, took, 'ms');
+  note(`COPY of the same ${count(lines.length)} ledger lines`, copy, 'ms');
   note('approved and posted ÷ COPY (wanted: at most 2)', took / copy, 'times');
 }
 
-// `npm run bench -- sheet` measures the sheet alone, `-- load` approval and many at once.
+// `npm run bench -- sheet` measures the sheet alone, `-- approval` approving, `-- load` many at once.
 const onlyLoad = process.argv[2] === 'load';
 const onlySheet = process.argv[2] === 'sheet';
-if (!onlySheet) await approval();
+if (!onlySheet && !onlyLoad) for (const people of [4000, 10_000]) await approval(people);
+if (process.argv[2] === 'approval') process.exit(0);
 if (!onlySheet && !onlyLoad) {
   core();
   await people(database);

@@ -24,7 +24,9 @@ const code = z.string().trim().min(6, 'the code of your authenticator').max(40);
 /** Of a one-time link. */
 const token = z.string().min(20).max(200);
 
-export const signInSchema = z.object({ email, password, code: code.optional() });
+/** What a browser and a passkey tell each other (WebAuthn); the server's library reads it. */
+const webauthn = z.record(z.string().max(40), z.unknown());
+export const signInSchema = z.object({ email, password, code: code.optional(), passkey: webauthn.optional() });
 export const passwordChangeSchema = z.object({ current: password, password });
 export const resetAskSchema = z.object({ email });
 export const tokenSchema = z.object({ token });
@@ -41,7 +43,12 @@ export const tokenViewSchema = z.object({
 export type TokenView = z.infer<typeof tokenViewSchema>;
 export const secondFactorSchema = z.object({ uri: z.string(), secret: z.string(), picture: z.string() });
 export const secondFactorConfirmSchema = z.object({ code });
+/** Recovery codes are shown once: with the first second factor. */
 export const recoveryCodesSchema = z.object({ recoveryCodes: z.array(z.string()) });
+export const passkeyOptionsSchema = z.object({ options: webauthn });
+export const passkeyAddSchema = z.object({ label: z.string().trim().min(1, 'a name for the passkey').max(60), response: webauthn });
+export const passkeysSchema = z.array(z.object({ id: z.string(), label: z.string(), addedAt: z.string(), usedAt: z.string().nullable() }));
+export type Passkeys = z.infer<typeof passkeysSchema>;
 export const passwordSchema = z.object({ password });
 export const ownSessionsSchema = z.array(
   z.object({ id: z.string(), agent: z.string(), address: z.string(), signedInAt: z.string(), seenUntil: z.string(), current: z.boolean() }),
@@ -51,8 +58,9 @@ export type OwnSessions = z.infer<typeof ownSessionsSchema>;
 export const sessionSchema = z.object({
   user: z.object({ id, name, email: z.string() }),
   csrfToken: z.string(),
-  /** Whether the user signs in with a second factor. */
+  /** Whether the user signs in with a second factor: an authenticator, passkeys, or either. */
   secondFactor: z.boolean(),
+  authenticator: z.boolean(),
   employers: z.array(
     z.object({
       id,

@@ -6,7 +6,7 @@ export class Refusal extends Error {
     readonly status: number,
     readonly code: string,
     sentence: string,
-    readonly more: Pick<ProblemDetail, 'fields' | 'changed'> = {},
+    readonly more: Pick<ProblemDetail, 'fields' | 'changed' | 'passkey'> = {},
   ) {
     super(sentence);
   }

@@ -4,7 +4,15 @@ import { id } from '../values';
 import { at, nothing, reason, type Endpoint } from './endpoint';
 
 export const heldChangesSchema = z.array(
-  z.object({ id, kind: z.enum(SECOND_PERSON), what: z.string(), who: z.string(), at: z.string(), own: z.boolean() }),
+  z.object({
+    id,
+    kind: z.enum(SECOND_PERSON),
+    what: z.string(),
+    entries: z.array(z.string()),
+    who: z.string(),
+    at: z.string(),
+    own: z.boolean(),
+  }),
 );
 export type HeldChanges = z.infer<typeof heldChangesSchema>;
 

@@ -23,6 +23,8 @@ import { twoAtOnce } from './migrations/0022-two-at-once';
 import { postingInSets } from './migrations/0023-posting-in-sets';
 import { signingIn } from './migrations/0024-signing-in';
 import { businessDays } from './migrations/0025-business-days';
+import { passkeys } from './migrations/0027-passkeys';
+import { sumsByYear } from './migrations/0026-sums-by-year';
 import { corrections } from './migrations/0010-corrections';
 import { peopleWhole } from './migrations/0005-people-whole';
 
@@ -52,6 +54,8 @@ const MIGRATIONS = [
   { name: '0023-posting-in-sets', sql: postingInSets },
   { name: '0024-signing-in', sql: signingIn },
   { name: '0025-business-days', sql: businessDays },
+  { name: '0026-sums-by-year', sql: sumsByYear },
+  { name: '0027-passkeys', sql: passkeys },
 ];
 
 /** Brings the database to the newest schema: all that is missing or nothing. Forward only. */

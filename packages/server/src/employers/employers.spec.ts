@@ -140,7 +140,7 @@ describe('Balances', () => {
     const place = await Workplace.make();
     await approved(place);
     const scope = await place.scope();
-    await execute(testDatabase(), `update balances set amount = amount + 1 where person_id = :id and code = 'ordinary'`, {
+    await execute(testDatabase(), `update year_sums set sums = sums_added(sums, '{"ordinary": 1}') where person_id = :id`, {
       id: place.people.hourly,
     });
     expect((await balancesOutOfStep(scope)).length).toBe(1);

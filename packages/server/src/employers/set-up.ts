@@ -83,7 +83,7 @@ export async function setUpView(scope: Scope): Promise<SetUp> {
   );
   const members = await select<SetUp['members'][number]>(
     database,
-    `select u.id, u.name, u.email, m.role, m.rights, m.accepted_at is not null as accepted, u.totp_confirmed_at is not null as "secondFactor" from memberships m join users u on u.id = m.user_id where m.employer_id = :id and m.role <> 'employee' order by u.name`,
+    `select u.id, u.name, u.email, m.role, m.rights, m.accepted_at is not null as accepted, (u.totp_confirmed_at is not null or exists (select 1 from passkeys k where k.user_id = u.id)) as "secondFactor" from memberships m join users u on u.id = m.user_id where m.employer_id = :id and m.role <> 'employee' order by u.name`,
     { id: employer.id },
   );
   const facts = employerFactsSchema.parse(employer.facts);

@@ -23,13 +23,9 @@ interface Row {
   userId: string;
 }
 
-/** Whether the employer wants a second person for this. */
-export const wantsSecond = (scope: Scope, kind: SecondPersonFor | undefined): kind is SecondPersonFor =>
-  kind !== undefined && (scope.employer.facts.secondPersonFor ?? []).includes(kind);
-
 /**
  * Keeps a change until a second person confirms it. It is tried first and taken back, so that what cannot be done is
- * refused at once; what it holds is sealed.
+ * refused at once, and what it would put on the record is shown to who confirms; what it holds is sealed.
  */
 export function hold(
   scope: Scope,
@@ -39,11 +35,27 @@ export function hold(
   attempt: () => Promise<unknown>,
 ): Promise<{ held: string }> {
   return changing(scope, async (transaction) => {
-    await takenBack(scope.database, attempt);
+    const entries = await takenBack(scope.database, async () => {
+      const [last] = await select<{ id: number }>(scope.database, 'select coalesce(max(id), 0)::bigint as id from audit_entries');
+      await attempt();
+      const recorded = await select<{ what: string }>(
+        scope.database,
+        'select what from audit_entries where employer_id = :employer and id > :last order by id limit 30',
+        { employer: scope.employer.id, last: last?.id ?? 0 },
+      );
+      return recorded.map((entry) => entry.what);
+    });
     const [made] = (await execute(
       scope.database,
-      `insert into held_changes (employer_id, endpoint, kind, what, sealed, user_id) values (:employer, :endpoint, :kind, :what, '', :user) returning id`,
-      { employer: scope.employer.id, endpoint: call.endpoint, kind, what: `${what}${await aboutWhom(scope, call)}`, user: scope.user.id },
+      `insert into held_changes (employer_id, endpoint, kind, what, sealed, user_id, entries) values (:employer, :endpoint, :kind, :what, '', :user, :entries) returning id`,
+      {
+        employer: scope.employer.id,
+        endpoint: call.endpoint,
+        kind,
+        what: `${what}${await aboutWhom(scope, call)}`,
+        user: scope.user.id,
+        entries: JSON.stringify(entries),
+      },
     )) as { id: string }[];
     const id = made?.id ?? '';
     await execute(scope.database, 'update held_changes set sealed = :sealed where id = :id', {
@@ -73,7 +85,7 @@ async function aboutWhom(scope: Scope, { path }: HeldCall): Promise<string> {
 export const heldChanges = (scope: Scope): Promise<HeldChanges> =>
   select(
     scope.database,
-    `select h.id, h.kind, h.what, u.name as who, to_char(h.at, 'YYYY-MM-DD"T"HH24:MI:SS') as at, h.user_id = :user as own
+    `select h.id, h.kind, h.what, h.entries, u.name as who, to_char(h.at, 'YYYY-MM-DD"T"HH24:MI:SS') as at, h.user_id = :user as own
      from held_changes h join users u on u.id = h.user_id where h.employer_id = :employer and h.state = 'waiting' order by h.at`,
     { employer: scope.employer.id, user: scope.user.id },
   );

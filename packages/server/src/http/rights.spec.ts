@@ -132,6 +132,8 @@ describe('A second person', () => {
     await clerk.send('put', path, { ...deposit, bank: '031000504' }).expect(422);
     const held = await clerk.send('put', path, deposit).expect(202);
     const { held: id } = held.body as { held: string };
+    const [waits] = (await administrator.get('held').expect(200)).body as { entries: string[] }[];
+    expect(waits?.entries).toEqual(['Paid by deposit: the remainder to the account ending 6789; until now paid by cheque']);
     const methodOf = async () =>
       ((await clerk.get(`people/${place.people.hourly}`)).body as { payment: { method: string } | null }).payment?.method;
     expect(await methodOf()).not.toBe('deposit');
@@ -152,8 +154,9 @@ describe('A second person', () => {
     await place.approve(run);
     const { rows } = await sheetOf(await place.scope(), run);
     const asked = await clerk.send('post', `payslips/${rows[0]?.payslipId}/reversal`, { reason: 'Paid twice', replace: false }).expect(202);
-    const listed = (await approver.get('held').expect(200)).body as { what: string; own: boolean }[];
+    const listed = (await approver.get('held').expect(200)).body as { what: string; entries: string[]; own: boolean }[];
     expect(listed.map((one) => one.own)).toEqual([false]);
+    expect(listed[0]?.entries.join()).toMatch(/Reversed.*Paid twice/);
     expect(listed[0]?.what).toContain('Reverse a posted payslip');
     await approver.send('post', `held/${(asked.body as { held: string }).held}/confirmation`).expect(200);
     const [reversed] = await select<{ state: string }>(testDatabase(), 'select state from payslips where id = :id', {
@@ -163,5 +166,27 @@ describe('A second person', () => {
     const again = await clerk.send('post', `payslips/${rows[1]?.payslipId}/reversal`, { reason: 'Paid twice', replace: false }).expect(202);
     await approver.send('delete', `held/${(again.body as { held: string }).held}`, { reason: 'It was right' }).expect(200);
     await approver.send('post', `held/${(again.body as { held: string }).held}/confirmation`).expect(404);
+  }, 60_000);
+
+  it('confirms new accounts that come in a file of people; a file without them is taken at once', async () => {
+    const place = await Workplace.make({ secondPersonFor: ['bank'] });
+    const clerk = await Visitor.signIn(server.app, place.emails['clerk'] ?? '');
+    const administrator = await Visitor.signIn(server.app, place.emails['administrator'] ?? '');
+    const file = (text: string) => ({ name: 'people.csv', content: Buffer.from(text).toString('base64') });
+    await clerk
+      .send('put', `people/${place.people.hourly}/payment`, { method: 'deposit', bank: '031000503', account: '123456789' })
+      .expect(202);
+    await clerk.send('post', 'people/import', file('Code,Given names,Family name,Job\nH1,Hana,Hourly,Cutter\n')).expect(200);
+    const accounts = file('Code,Given names,Family name,Routing number,Account number\nH1,Hana,Hourly,031000503,99990000\n');
+    const held = await clerk.send('post', 'people/import', accounts).expect(202);
+    const accountOf = async () =>
+      (
+        (await clerk.get(`people/${place.people.hourly}`)).body as { payment: { accounts?: { shown: string }[] } | null }
+      ).payment?.accounts?.[0]?.shown.slice(-4);
+    expect(await accountOf()).toBeUndefined();
+    const waiting = (await administrator.get('held').expect(200)).body as { id: string; entries: string[] }[];
+    expect(waiting[1]?.entries[0]).toBe('Paid to the account ending 0000; until now by cheque, from people.csv, row 2');
+    await administrator.send('post', `held/${(held.body as { held: string }).held}/confirmation`).expect(200);
+    expect(await accountOf()).toBe('0000');
   }, 60_000);
 });

@@ -7,6 +7,7 @@ import {
   type Needs,
   type ParsedBodyOf,
   type ParsedQueryOf,
+  type SecondPersonFor,
 } from '@woodruff/contract';
 import { json, type Request, type Response, type Router } from 'express';
 import { z } from 'zod';
@@ -18,7 +19,8 @@ import { may, NEEDS_IN_WORDS, SENSITIVE } from '../users/permissions';
 import type { Scope } from '../users/scope';
 import { scopeOf } from '../users/service';
 import { record } from '../audit/audit';
-import { hold, wantsSecond, type HeldCall } from './held';
+import { SecondPersonNeeded, wantsSecond } from '../users/second-person';
+import { hold, type HeldCall } from './held';
 import { signedIn } from './session';
 
 /** What a handler gets: parsed input and, below an employer, the scope it is bound to. */
@@ -71,7 +73,13 @@ export function handlerFor({ router, database, hours }: Door): {
   const carryOut = (scope: Scope, { endpoint: name, path, body }: HeldCall): Promise<unknown> => {
     const endpoint: Endpoint = endpoints[name];
     refuseUnless(scope, endpoint.needs);
-    const call = { scope, body: parsed(endpoint.body, body), query: {}, path: (part: string) => path[part] ?? '', request: { query: {} } };
+    const call = {
+      scope: { ...scope, secondPerson: true },
+      body: parsed(endpoint.body, body),
+      query: {},
+      path: (part: string) => path[part] ?? '',
+      request: { query: {} },
+    };
     const handler = handlers.get(name);
     if (!handler) throw notFound('page');
     return handler(call as never);
@@ -94,26 +102,29 @@ export function handlerFor({ router, database, hours }: Door): {
         endpoint.rehearsable && request.query['rehearse'] === 'true'
           ? { of: endpoint.rehearsable === 'the-person' ? pathPart(request, 'id') : undefined }
           : undefined;
-      const handled = () => handler({ ...call, scope: scope as Scope });
+      const handled = (as = scope) => handler({ ...call, scope: as as Scope });
+      /** Tried, taken back, and kept for a second person. */
+      const held = async (of: Scope, kind: SecondPersonFor) => {
+        const path = Object.fromEntries(Object.keys(request.params).map((part) => [part, pathPart(request, part)]));
+        const asked = { endpoint: name, path, body: request.body as unknown };
+        response.status(202);
+        answer(response, endpoint, await hold(of, kind, asked, endpoint.summary, () => handled({ ...of, secondPerson: true })));
+      };
       if (scope && endpoint.needs === 'export') await exported(scope, endpoint.summary);
       if (!scope || !saves(endpoint)) return answer(response, endpoint, await handled());
       if (rehearsing) return answer(response, endpoint, await rehearse(scope, handled, rehearsing.of));
-      if (wantsSecond(scope, endpoint.second)) {
-        const path = Object.fromEntries(Object.keys(request.params).map((part) => [part, pathPart(request, part)]));
-        const held = { endpoint: name, path, body: request.body as unknown };
-        response.status(202);
-        return answer(response, endpoint, await hold(scope, endpoint.second, held, endpoint.summary, handled));
-      }
-      if (HELD_BY_ITSELF.has(name)) return answer(response, endpoint, await handled());
+      if (wantsSecond(scope, endpoint.second)) return held(scope, endpoint.second);
       // What decides and what saves is one use case, whatever the handler puts together.
-      answer(
-        response,
-        endpoint,
-        await changing(scope, () => {
-          refuseUnless(scope, endpoint.needs);
-          return handled();
-        }),
-      );
+      const done = () => {
+        refuseUnless(scope, endpoint.needs);
+        return handled();
+      };
+      try {
+        answer(response, endpoint, await (HELD_BY_ITSELF.has(name) ? handled() : changing(scope, done)));
+      } catch (error) {
+        if (!(error instanceof SecondPersonNeeded)) throw error;
+        await held(scope, error.kind);
+      }
     });
   };
   return { handle, carryOut };
@@ -148,12 +159,15 @@ function refuseUnless(scope: Scope, needs: Needs): void {
     throw new Refusal(403, 'not-allowed', `A ${scope.role} may not ${NEEDS_IN_WORDS[needs]} here. Ask somebody who may.`);
 }
 
+/** Parts of paths that are no ids of ours. */
+const SHAPES: Record<string, RegExp> = { code: /^\d{5}$/, year: /^/, key: /^[\w-]{1,1400}$/ };
 const UUID = /^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/i;
 
 export function pathPart(request: Request, name: string): string {
   const value = request.params[name];
   const text = typeof value === 'string' ? value : '';
-  if (name === 'code' ? !/^\d{5}$/.test(text) : name !== 'year' && !UUID.test(text)) throw notFound('page');
+  const shape = SHAPES[name] ?? UUID;
+  if (!shape.test(text)) throw notFound('page');
   return text;
 }
 

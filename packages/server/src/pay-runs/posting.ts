@@ -3,32 +3,49 @@ import { packFor, type Scope } from '../users/scope';
 
 const COLUMNS = 'employer_id, person_id, run_id, payslip_id, pay_date, tax_year, kind, code, label, amount, quantity';
 
-/** Inserts lines and adds them to the balances in one statement, so that nothing is read twice. */
-async function post(scope: Scope, lines: string, replacements: Record<string, unknown>, transaction: Transaction): Promise<void> {
-  // Lines of thousands are grouped in memory.
+/** Sums by person and code of rows of a person, a code and an amount. */
+const summed = (rows: string): string =>
+  `select person_id, jsonb_object_agg(code, amount) as sums from (select person_id, code, sum(amount) as amount from (${rows}) as lines group by 1, 2) as by_code group by 1`;
+
+/** Inserts lines, and adds their sums by person to those of the tax year. */
+async function post(
+  scope: Scope,
+  lines: string,
+  sums: string,
+  replacements: Record<string, unknown>,
+  transaction: Transaction,
+): Promise<void> {
+  // Sums of thousands are made in memory.
   await execute(scope.database, `set local work_mem = '128MB'`, {}, transaction);
+  const values = { ...replacements, employer: scope.employer.id };
+  await execute(scope.database, `insert into ledger_lines (${COLUMNS}) ${lines}`, values, transaction);
   await execute(
     scope.database,
-    `with posted as (insert into ledger_lines (${COLUMNS}) ${lines} returning employer_id, person_id, tax_year, code, amount)
-     insert into balances (employer_id, person_id, tax_year, code, amount)
-     select employer_id, person_id, tax_year, code, sum(amount) from posted group by employer_id, person_id, tax_year, code
-     on conflict (person_id, tax_year, code) do update set amount = balances.amount + excluded.amount`,
-    replacements,
+    `insert into year_sums (employer_id, person_id, tax_year, sums) select :employer, person_id, :taxYear, sums from (${sums}) as added
+     on conflict (person_id, tax_year) do update set sums = sums_added(year_sums.sums, excluded.sums)`,
+    values,
     transaction,
   );
 }
 
-const linesOfDrafts = (which: 'y.run_id = :run' | 'y.id in (:payslips)'): string =>
-  `select :employer, y.person_id, y.run_id, y.id, :payDate, :taxYear, l.kind, l.code, l.label, l.amount, l.quantity
-   from payslips y join payslip_results x on x.payslip_id = y.id
+type Drafts = 'y.run_id = :run' | 'y.id in (:payslips)';
+
+const drafts = (which: Drafts): string =>
+  `payslips y join payslip_results x on x.payslip_id = y.id
    cross join lateral jsonb_to_recordset(x.lines) as l(kind text, code text, label text, amount bigint, quantity numeric)
    where ${which} and y.included and y.state = 'draft'`;
+
+const linesOfDrafts = (which: Drafts): string =>
+  `select :employer, y.person_id, y.run_id, y.id, :payDate, :taxYear, l.kind, l.code, l.label, l.amount, l.quantity from ${drafts(which)}`;
+
+/** A run holds a person once, so that each payslip is summed by itself, which is much cheaper. */
+const SUMS_OF_RUN = `select y.person_id, (select jsonb_object_agg(code, amount) from (select code, sum(amount) as amount from jsonb_to_recordset(x.lines) as l(code text, amount bigint) group by code) as by_code) as sums
+   from payslips y join payslip_results x on x.payslip_id = y.id where y.run_id = :run and y.included and y.state = 'draft' and x.lines <> '[]'`;
 
 /** Posts the lines of a run's payslips to the ledger and adds them to the balances, in the transaction given. */
 export async function postRun(scope: Scope, run: { id: string; payDate: string }, transaction: Transaction): Promise<void> {
   const taxYear = packFor(scope).taxYearOf(run.payDate).label;
-  const replacements = { employer: scope.employer.id, run: run.id, payDate: run.payDate, taxYear };
-  await post(scope, linesOfDrafts('y.run_id = :run'), replacements, transaction);
+  await post(scope, linesOfDrafts('y.run_id = :run'), SUMS_OF_RUN, { run: run.id, payDate: run.payDate, taxYear }, transaction);
   await execute(
     scope.database,
     `update payslips set state = 'posted' where run_id = :run and included and state = 'draft'`,
@@ -45,18 +62,20 @@ export async function postPayslips(
   transaction: Transaction,
 ): Promise<void> {
   const taxYear = packFor(scope).taxYearOf(run.payDate).label;
-  const replacements = { employer: scope.employer.id, payslips, payDate: run.payDate, taxYear };
-  await post(scope, linesOfDrafts('y.id in (:payslips)'), replacements, transaction);
+  const sums = summed(`select y.person_id, l.code, l.amount from ${drafts('y.id in (:payslips)')}`);
+  await post(scope, linesOfDrafts('y.id in (:payslips)'), sums, { payslips, payDate: run.payDate, taxYear }, transaction);
   await execute(scope.database, `update payslips set state = 'posted' where id in (:payslips)`, { payslips }, transaction);
 }
 
 /** Posts the negated lines of posted payslips, each under the payslip that reverses it. */
 export async function postReversals(scope: Scope, reversals: readonly string[], payDate: string, transaction: Transaction): Promise<void> {
   const taxYear = packFor(scope).taxYearOf(payDate).label;
+  const reversed = 'payslips r join ledger_lines l on l.payslip_id = r.reverses where r.id in (:reversals)';
   await post(
     scope,
     `select l.employer_id, l.person_id, r.run_id, r.id, :payDate, :taxYear, l.kind, l.code, l.label, -l.amount, -l.quantity
-     from payslips r join ledger_lines l on l.payslip_id = r.reverses where r.id in (:reversals) order by l.id`,
+     from ${reversed} order by l.id`,
+    summed(`select l.person_id, l.code, -l.amount as amount from ${reversed}`),
     { reversals, payDate, taxYear },
     transaction,
   );

@@ -86,7 +86,7 @@ export async function setPayment(scope: Scope, id: string, payment: BodyOf<'setP
         action: 'payment',
         subject: 'person',
         subjectId: id,
-        what: accounts.length ? `Paid by deposit: ${accounts.map(inWords).join(', ')}` : 'Paid by cheque',
+        what: `${waysOf(accounts)}; until now ${lowered(waysOf(before))}`,
       },
       transaction,
     );
@@ -116,6 +116,9 @@ function checkAccounts(accounts: readonly { bank: string; account?: string | und
 
 const share = ({ by, value }: Pick<DepositAccount, 'by' | 'value'>): string =>
   by === 'remainder' ? 'the remainder' : by === 'percent' ? `${value ?? ''}%` : writtenDecimal(Exact.of(value ?? '0').toDecimal(2));
+const waysOf = (accounts: readonly DepositAccount[]): string =>
+  accounts.length ? `Paid by deposit: ${accounts.map(inWords).join(', ')}` : 'Paid by cheque';
+const lowered = (words: string): string => words.charAt(0).toLowerCase() + words.slice(1);
 const inWords = (account: DepositAccount): string => `${share(account)} to the account ending ${account.last4}`;
 
 /** A deposit of nothing that shows whether the account is right; it goes with the next file to the bank. */

@@ -85,7 +85,7 @@ describe('Returns and statements', () => {
   });
 
   it('notice balances that are out of step with the ledger, which are made anew from it', async () => {
-    await execute(scope.database, 'update balances set amount = amount + 1 where employer_id = :id and code = :code', {
+    await execute(scope.database, `update year_sums set sums = sums_added(sums, jsonb_build_object(:code, 1)) where employer_id = :id`, {
       id: place.employerId,
       code: 'us.fit',
     });

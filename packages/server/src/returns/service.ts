@@ -221,10 +221,12 @@ export async function statementsCsv(scope: Scope, year: number): Promise<string>
 /** Makes the balances anew from the ledger: for use when they were found out of step. */
 export async function rebuildBalances(scope: Scope): Promise<void> {
   await changing(scope, async (transaction) => {
-    await execute(scope.database, 'delete from balances where employer_id = :employer', { employer: scope.employer.id }, transaction);
+    await execute(scope.database, 'delete from year_sums where employer_id = :employer', { employer: scope.employer.id }, transaction);
     await execute(
       scope.database,
-      'insert into balances (employer_id, person_id, tax_year, code, amount) select employer_id, person_id, tax_year, code, sum(amount) from ledger_lines where employer_id = :employer group by 1, 2, 3, 4',
+      `insert into year_sums (employer_id, person_id, tax_year, sums)
+       select employer_id, person_id, tax_year, jsonb_object_agg(code, amount)
+       from (select employer_id, person_id, tax_year, code, sum(amount) as amount from ledger_lines where employer_id = :employer group by 1, 2, 3, 4) as summed group by 1, 2, 3`,
       { employer: scope.employer.id },
       transaction,
     );

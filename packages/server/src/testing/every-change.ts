@@ -80,6 +80,9 @@ export const NOT_OF_AN_EMPLOYER: readonly EndpointName[] = [
   'beginSecondFactor',
   'confirmSecondFactor',
   'removeSecondFactor',
+  'beginPasskey',
+  'addPasskey',
+  'removePasskey',
   'askReset',
   'useLink',
 ];

@@ -4,7 +4,8 @@ import type { Handle } from '../http/route';
 import { newCsrfToken } from '../http/session';
 import { askReset, lookAtLink, useLink } from './links';
 import { changePassword } from './passwords';
-import { beginSecondFactor, confirmSecondFactor, removeSecondFactor } from './second-factor';
+import { addPasskey, beginPasskey, passkeysOf, removePasskey } from './passkeys';
+import { beginSecondFactor, confirmSecondFactor, factorsOf, removeSecondFactor } from './second-factor';
 import { endSessionsOf, sessionsOf } from './sessions';
 import { sessionOf, signIn } from './service';
 import type { Throttle } from './throttle';
@@ -64,8 +65,23 @@ export function userRoutes(handle: Handle, database: Database, throttle: Throttl
   });
   handle('removeSecondFactor', async ({ body, request }) => {
     await removeSecondFactor(database, own(request), body.password);
-    request.session.secondFactor = false;
-    await told(own(request), 'second-factor', 'Removed their second factor');
+    request.session.secondFactor = Object.values(await factorsOf(database, own(request))).some(Boolean);
+    await told(own(request), 'second-factor', 'Removed their authenticator');
+    return {};
+  });
+  handle('passkeys', ({ request }) => passkeysOf(database, own(request)));
+  handle('beginPasskey', ({ body, request }) => beginPasskey(database, own(request), body.password, request));
+  handle('addPasskey', async ({ body, request }) => {
+    const codes = await addPasskey(database, own(request), body, request);
+    request.session.secondFactor = true;
+    await endSessionsOf(database, own(request), request.sessionID);
+    await told(own(request), 'second-factor', `Added the passkey ${body.label}`);
+    return codes;
+  });
+  handle('removePasskey', async ({ body, path, request }) => {
+    await removePasskey(database, own(request), path('key'), body.password);
+    request.session.secondFactor = Object.values(await factorsOf(database, own(request))).some(Boolean);
+    await told(own(request), 'second-factor', 'Removed a passkey');
     return {};
   });
   handle('askReset', async ({ body }) => {

@@ -23,6 +23,8 @@ export interface Scope {
   role: AnyRole;
   /** Given singly in place of the role's; null for the ready set. */
   rights: readonly Right[] | null;
+  /** A second person confirms what is done, or what is done is only tried before they are asked. */
+  secondPerson?: true;
   /** Of an employee: who they are among the people. */
   personId: string | null;
 }

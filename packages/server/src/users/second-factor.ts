@@ -27,11 +27,32 @@ async function factorOf(database: Database, userId: string): Promise<Factor> {
   return factor ?? { sealed: null, confirmed: false, lastStep: null, recovery: [] };
 }
 
-export async function hasSecondFactor(database: Database, userId: string): Promise<boolean> {
-  return (await select(database, 'select 1 as one from users where id = :userId and totp_confirmed_at is not null', { userId })).length > 0;
+/** What is asked for beside the password. */
+export async function factorsOf(database: Database, userId: string): Promise<{ authenticator: boolean; passkeys: boolean }> {
+  const [factors] = await select<{ authenticator: boolean; passkeys: boolean }>(
+    database,
+    `select totp_confirmed_at is not null as authenticator, exists (select 1 from passkeys k where k.user_id = u.id) as passkeys from users u where id = :userId`,
+    { userId },
+  );
+  return factors ?? { authenticator: false, passkeys: false };
 }
 
-async function refuseWrongPassword(userId: string, password: string): Promise<User> {
+/** Recovery codes for who has none: with the first second factor. They are told once; only hashes are kept. */
+export async function withRecoveryCodes(database: Database, userId: string): Promise<{ recoveryCodes: string[] }> {
+  if ((await factorOf(database, userId)).recovery.length) return { recoveryCodes: [] };
+  const recoveryCodes = Array.from({ length: CODES }, () =>
+    randomBytes(5)
+      .toString('hex')
+      .replace(/(.{5})/, '$1-'),
+  );
+  await execute(database, 'update users set recovery_hashes = :hashes where id = :userId', {
+    userId,
+    hashes: JSON.stringify(recoveryCodes.map(hashOf)),
+  });
+  return { recoveryCodes };
+}
+
+export async function refuseWrongPassword(userId: string, password: string): Promise<User> {
   const user = await User.findByPk(userId);
   if (!user || !(await isRight(user.passwordHash, password)))
     throw new Refusal(422, 'wrong-password', 'The password is not right. Nothing was changed.', {
@@ -43,7 +64,7 @@ async function refuseWrongPassword(userId: string, password: string): Promise<Us
 /** A new secret for an authenticator (RFC 6238); it asks for nothing until a code of it was confirmed. */
 export async function beginSecondFactor(database: Database, userId: string, password: string): Promise<AnswerOf<'beginSecondFactor'>> {
   const user = await refuseWrongPassword(userId, password);
-  if (await hasSecondFactor(database, userId))
+  if ((await factorsOf(database, userId)).authenticator)
     throw conflict('second-factor-there', 'An authenticator is set up already. Remove it first.');
   const secret = generateSecret();
   const uri = generateURI({ secret, issuer: 'Woodruff', label: user.email });
@@ -63,39 +84,33 @@ export async function confirmSecondFactor(database: Database, userId: string, co
       throw new Refusal(422, 'wrong-code', 'This code is not right. Look at the authenticator’s clock, and enter the newest code.', {
         fields: [{ path: 'code', expected: 'six figures' }],
       });
-    const recoveryCodes = Array.from({ length: CODES }, () =>
-      randomBytes(5)
-        .toString('hex')
-        .replace(/(.{5})/, '$1-'),
-    );
-    await execute(
-      database,
-      'update users set totp_confirmed_at = now(), totp_last_step = :step, recovery_hashes = :hashes where id = :userId',
-      {
-        userId,
-        step,
-        hashes: JSON.stringify(recoveryCodes.map(hashOf)),
-      },
-    );
-    return { recoveryCodes };
+    await execute(database, 'update users set totp_confirmed_at = now(), totp_last_step = :step where id = :userId', { userId, step });
+    return withRecoveryCodes(database, userId);
   });
 }
 
+const NO_AUTHENTICATOR = 'update users set totp_sealed = null, totp_confirmed_at = null, totp_last_step = null';
+
 export async function removeSecondFactor(database: Database, userId: string, password: string): Promise<Record<string, never>> {
   await refuseWrongPassword(userId, password);
-  await forgetSecondFactor(database, userId);
+  await execute(database, `${NO_AUTHENTICATOR} where id = :userId`, { userId });
+  await withoutFactors(database, userId);
   return {};
 }
 
-/** For somebody who lost it: an administrator who knows them, or they themselves. */
-export const forgetSecondFactor = (database: Database, userId: string): Promise<unknown> =>
-  execute(
-    database,
-    `update users set totp_sealed = null, totp_confirmed_at = null, totp_last_step = null, recovery_hashes = '[]' where id = :userId`,
-    {
-      userId,
-    },
-  );
+/** Recovery codes stand for a second factor: with the last one they go, too. */
+export async function withoutFactors(database: Database, userId: string): Promise<boolean> {
+  const { authenticator, passkeys } = await factorsOf(database, userId);
+  if (authenticator || passkeys) return false;
+  await execute(database, `update users set recovery_hashes = '[]' where id = :userId`, { userId });
+  return true;
+}
+
+/** For somebody who lost what they had: an administrator who knows them takes everything away. */
+export async function forgetSecondFactor(database: Database, userId: string): Promise<void> {
+  await execute(database, `${NO_AUTHENTICATOR}, recovery_hashes = '[]' where id = :userId`, { userId });
+  await execute(database, 'delete from passkeys where user_id = :userId', { userId });
+}
 
 /** The time step of a right code; null for a wrong one, and for one that was used before. */
 function stepOf({ sealed, lastStep }: Factor, userId: string, code: string): number | null {

@@ -1,11 +1,12 @@
-import type { AnyRole, Right, Role, Session } from '@woodruff/contract';
+import type { AnyRole, ParsedBodyOf, Right, Role, Session } from '@woodruff/contract';
 import type { Request, Response } from 'express';
 import { select, type Database } from '../database/connection';
 import { notFound, Refusal } from '../errors';
 import { Membership, User } from './models';
 import { hashOf, isRight } from './passwords';
 import { rightsOf } from './permissions';
-import { codeIsRight, hasSecondFactor } from './second-factor';
+import { challengeOf, passkeyIsRight } from './passkeys';
+import { codeIsRight, factorsOf } from './second-factor';
 import type { Throttle } from './throttle';
 import type { Employer, EmployerFacts, Scope } from './scope';
 
@@ -13,13 +14,13 @@ import type { Employer, EmployerFacts, Scope } from './scope';
 const TODAY = 'case when e.demo then e.business_date else current_date end';
 
 /**
- * The user of an e-mail address, password and, where one is set up, code. One sentence for either of the first two being
+ * The user of an e-mail address, password and, where there is one, second factor. One sentence for either of the first two being
  * wrong; attempts are counted before they are looked at.
  */
 export async function signIn(
   database: Database,
   throttle: Throttle,
-  { email: typed, password, code }: { email: string; password: string; code?: string | undefined },
+  { email: typed, password, code, passkey }: ParsedBodyOf<'signIn'>,
   request: Request,
   response: Response,
 ): Promise<{ user: User; secondFactor: boolean }> {
@@ -34,13 +35,17 @@ export async function signIn(
       'sign-in',
       'The e-mail address or the password is not right. Try again, or have a link for a new password sent to you.',
     );
-  const secondFactor = await hasSecondFactor(database, user.id);
-  if (secondFactor && code === undefined) {
+  const { authenticator, passkeys } = await factorsOf(database, user.id);
+  const secondFactor = authenticator || passkeys;
+  if (secondFactor && code === undefined && !passkey) {
     // The password alone is no success: who has only that must not begin to guess codes anew.
     await attempt.givenBack();
-    throw new Refusal(401, 'second-factor', 'Enter the code that your authenticator shows, or one of your recovery codes.');
+    const asked = await challengeOf(database, user.id, request);
+    throw new Refusal(401, 'second-factor', asksFor(authenticator, passkeys), asked ? { passkey: asked } : {});
   }
-  if (secondFactor && !(await codeIsRight(database, user.id, code ?? '')))
+  if (secondFactor && passkey && !(await passkeyIsRight(database, user.id, passkey, request)))
+    throw new Refusal(401, 'wrong-passkey', 'The passkey did not open. Sign in once more, or with one of your recovery codes.');
+  if (secondFactor && !passkey && !(await codeIsRight(database, user.id, code ?? '')))
     throw new Refusal(
       401,
       'wrong-code',
@@ -48,6 +53,11 @@ export async function signIn(
     );
   await attempt.succeeded(response);
   return { user, secondFactor };
+}
+
+function asksFor(authenticator: boolean, passkeys: boolean): string {
+  const code = authenticator ? 'the code that your authenticator shows, or one of your recovery codes' : 'one of your recovery codes';
+  return passkeys ? `Use your passkey, or enter ${code}.` : `Enter ${code}.`;
 }
 
 export async function addUser(email: string, name: string, password: string, roles: Record<string, Role>): Promise<string> {
@@ -59,6 +69,7 @@ export async function addUser(email: string, name: string, password: string, rol
 export async function sessionOf(database: Database, userId: string, csrfToken: string): Promise<Session> {
   const user = await User.findByPk(userId);
   if (!user) throw new Refusal(401, 'signed-out', 'You are signed out. Sign in again.');
+  const { authenticator, passkeys } = await factorsOf(database, userId);
   const employers = await select<Session['employers'][number]>(
     database,
     `select e.id, e.name, m.role, m.rights, e.country, e.currency, ${TODAY} as today, e.demo
@@ -68,7 +79,8 @@ export async function sessionOf(database: Database, userId: string, csrfToken: s
   return {
     user: { id: user.id, name: user.name, email: user.email },
     csrfToken,
-    secondFactor: await hasSecondFactor(database, userId),
+    secondFactor: authenticator || passkeys,
+    authenticator,
     employers: employers.map((employer) => ({ ...employer, rights: rightsOf(employer.role, employer.rights) })),
   };
 }

@@ -2,6 +2,7 @@ import { pino } from 'pino';
 import supertest from 'supertest';
 import { generateSync } from 'otplib';
 import { execute, select } from '../database/connection';
+import { Authenticator } from '../testing/authenticator';
 import { linkTo } from '../testing/link';
 import { testDatabase } from '../testing/database';
 import { testApp, Visitor, Workplace } from '../testing/workplace';
@@ -184,6 +185,81 @@ describe('A second factor', () => {
     const administrator = await Visitor.signIn(server.app, place.emails['administrator'] ?? '');
     await administrator.send('delete', `members/${visitor.session.user.id}/second-factor`).expect(200);
     await enter({ email, password: OLD }).expect(200);
+  });
+});
+
+describe('A passkey', () => {
+  const ORIGIN = 'http://payroll.example.test';
+  let server: Awaited<ReturnType<typeof testApp>>;
+  let place: Workplace;
+  let clerk: Visitor;
+  let email: string;
+  const key = new Authenticator(ORIGIN, 'payroll.example.test');
+  let recovery: string[];
+  const enter = (body: object) => supertest(server.app).post('/api/session').set('host', 'payroll.example.test').send(body);
+  const asked = async (of: string): Promise<Record<string, unknown>> =>
+    ((await enter({ email: of, password: OLD }).expect(401)).body as { passkey: Record<string, unknown> }).passkey;
+  const add = async (visitor: Visitor, authenticator: Authenticator) => {
+    const { options } = (
+      await visitor.send('post', '/api/session/passkeys/options', { password: OLD }).set('host', 'payroll.example.test').expect(200)
+    ).body as { options: Record<string, unknown> };
+    return visitor
+      .send('post', '/api/session/passkeys', { label: 'Blue key', response: authenticator.made(options) })
+      .set('host', 'payroll.example.test');
+  };
+  beforeAll(async () => {
+    server = await testApp();
+    place = await Workplace.make();
+    await execute(testDatabase(), 'delete from sign_in_attempts');
+    email = place.emails['clerk'] ?? '';
+    clerk = await Visitor.signIn(server.app, email);
+  }, 60_000);
+  afterAll(() => server.stop());
+
+  it('is kept with the password only, once, and gives recovery codes', async () => {
+    await clerk.send('post', '/api/session/passkeys/options', { password: 'wrong' }).expect(422);
+    recovery = ((await add(clerk, key)).body as { recoveryCodes: string[] }).recoveryCodes;
+    expect(recovery.length).toBe(8);
+    const elsewhere = new Authenticator('http://elsewhere.example.test', 'elsewhere.example.test');
+    expect((await add(clerk, elsewhere)).status).toBe(422);
+    const kept = (await clerk.get('/api/session/passkeys').expect(200)).body as { label: string }[];
+    expect(kept.map(({ label }) => label)).toEqual(['Blue key']);
+  });
+
+  it('is asked for at every sign-in, and each of its answers opens once', async () => {
+    const answer = key.answer(await asked(email));
+    await enter({ email, password: 'wrong', passkey: answer }).expect(401);
+    await enter({ email, password: OLD, passkey: answer }).expect(200);
+    const again = await enter({ email, password: OLD, passkey: answer }).expect(401);
+    expect((again.body as { code: string }).code).toBe('wrong-passkey');
+    await enter({ email, password: OLD, code: recovery[0] }).expect(200);
+  });
+
+  it('opens for nobody else, not from another address, and not once it was copied', async () => {
+    const administrator = place.emails['administrator'] ?? '';
+    const theirs = new Authenticator(ORIGIN, 'payroll.example.test');
+    await add(await Visitor.signIn(server.app, administrator), theirs);
+    await enter({ email, password: OLD, passkey: theirs.answer(await asked(email)) }).expect(401);
+    await enter({ email, password: OLD, passkey: key.answer(await asked(administrator)) }).expect(401);
+    const answer = key.answer(await asked(email));
+    await supertest(server.app)
+      .post('/api/session')
+      .set('host', 'elsewhere.example.test')
+      .send({ email, password: OLD, passkey: answer })
+      .expect(401);
+    key.counter = 0;
+    await enter({ email, password: OLD, passkey: key.answer(await asked(email)) }).expect(401);
+    key.counter = 100;
+    await enter({ email, password: OLD, passkey: key.answer(await asked(email)) }).expect(200);
+  });
+
+  it('is removed with the password; the last factor takes the recovery codes with it', async () => {
+    const [kept] = (await clerk.get('/api/session/passkeys').expect(200)).body as { id: string }[];
+    await clerk.send('delete', `/api/session/passkeys/${kept?.id}`, { password: 'wrong' }).expect(422);
+    await clerk.send('delete', `/api/session/passkeys/${kept?.id}`, { password: OLD }).expect(200);
+    await clerk.send('delete', `/api/session/passkeys/${kept?.id}`, { password: OLD }).expect(404);
+    await enter({ email, password: OLD }).expect(200);
+    expect((await clerk.get('/api/session').expect(200)).body).toEqual(jasmine.objectContaining({ secondFactor: false }));
   });
 });
 

@@ -151,6 +151,7 @@ export async function part<T>(
         user: { id: 'u', name: 'O. Mirren', email: 'clerk@example.test' },
         csrfToken: '',
         secondFactor: false,
+        authenticator: false,
         employers: [
           { id: 'e', name: 'Works', role, rights: [...RIGHTS_OF[role]], country: 'US', currency: 'USD', today: '2026-11-23', demo: true },
         ],

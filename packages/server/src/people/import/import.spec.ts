@@ -3,7 +3,8 @@ import { select } from '../../database/connection';
 import { testDatabase } from '../../testing/database';
 import { Workplace } from '../../testing/workplace';
 import type { Scope } from '../../users/scope';
-import { personPage } from '../service';
+import { personPage, reveal } from '../service';
+import { setPayment } from '../payment';
 import { peopleCsv, peopleXlsx } from './export';
 import { checkImport, importPeople } from './import';
 import { refusal } from '../../testing/refusal';
@@ -88,6 +89,23 @@ describe('A file of people', () => {
       ['1250.50', 'period'],
     ]);
     expect([page.facts.born, page.items.length]).toEqual(['1990-02-03', 1]);
+  });
+
+  it('puts another account in the place of the one that takes what remains, and leaves accounts with a share of their own', async () => {
+    const share = { bank: '031000503', account: '11112222', by: 'amount' as const, value: '50.00', kind: 'savings' as const };
+    const main = { bank: '031000503', account: '33334444', by: 'remainder' as const, kind: 'checking' as const };
+    await setPayment(scope, place.people.salaried, { method: 'deposit', accounts: [share, main] });
+    await importPeople(scope, file('Code,First name,Last name,Routing number,Account number\nS1,Sol,Salaried,031000503,55556666\n'));
+    const page = await personPage(scope, place.people.salaried);
+    const accounts = page.payment?.method === 'deposit' ? page.payment.accounts : [];
+    expect(accounts?.map(({ shown, by, value }) => [shown.slice(-4), by, value])).toEqual([
+      ['2222', 'amount', '50.00'],
+      ['6666', 'remainder', null],
+    ]);
+    expect((await reveal(scope, place.people.salaried, 'account')).value).toBe('11112222, 55556666');
+    expect(page.changes.map((entry) => entry.what)).toContain(
+      'Paid to the account ending 6666; until now to the account ending 4444, from people.csv, row 2',
+    );
   });
 
   it('gives somebody on file an item from today on: what was paid without it stays as it was paid', async () => {

@@ -5,6 +5,7 @@ import { factsChanged } from '../../employers/facts-version';
 import { invalid } from '../../errors';
 import { changing } from '../../users/changing';
 import type { Scope } from '../../users/scope';
+import { unlessSecondPersonIsNeeded } from '../../users/second-person';
 import { choicesOf, columnsOf, headingKey, matched, type Column } from './columns';
 import { savePortion } from './on-file';
 import { underWay } from './progress';
@@ -27,6 +28,7 @@ export function importPeople(scope: Scope, body: ParsedBodyOf<'importPeople'>): 
         `${check.problemCount === 1 ? 'One cell was' : `${check.problemCount} cells were`} not taken, so nothing was imported. Fix the file, or leave columns out.`,
       );
     const changed = wanted.filter((person) => person.isNew || person.changes.length);
+    if (changed.some((person) => person.paidTo)) unlessSecondPersonIsNeeded(scope, 'bank');
     tell(0, changed.length);
     await changing(scope, async (transaction) => {
       // Rows in portions, so that the progress can be followed; one transaction all the same.

@@ -1,6 +1,6 @@
 import { execute, select, type Transaction } from '../../database/connection';
 import type { Scope } from '../../users/scope';
-import { accountsOf, sealedNumbers, type Payment } from '../payment';
+import { sealedNumbers, type Payment } from '../payment';
 import { theVault } from '../../vault/vault';
 import type { Wanted } from './wanted';
 
@@ -24,7 +24,7 @@ export interface PersonRow {
   address: Record<string, string>;
   number_fingerprint: string | null;
   number_last4: string | null;
-  payment: Record<string, string> | null;
+  payment: Payment | null;
 }
 
 export interface RateRow {
@@ -40,7 +40,8 @@ export interface RateRow {
 
 export interface OnFile {
   person: PersonRow;
-  account: string | null;
+  /** Account numbers by the id of their account. */
+  numbers: Record<string, string>;
   rates: RateRow[] | null;
   tax: { from_date: string; facts: Record<string, unknown> } | null;
   items: { id: string; item_id: string; amount: string | null; percent: string | null; from_date: string }[] | null;
@@ -66,13 +67,7 @@ export async function everybodyOnFile(scope: Scope): Promise<OnFile[]> {
      from people p where p.employer_id = :employer`,
     { employer: scope.employer.id, today: scope.employer.today },
   );
-  return rows.map(({ sealed, ...row }) => ({ ...row, account: mainAccount(row.person, sealed) }));
-}
-
-/** The number of the account that takes the remainder: the one that the file speaks of. */
-function mainAccount(person: PersonRow, sealed: Buffer | null): string | null {
-  const main = accountsOf(person.payment as Payment | null).find((account) => account.by === 'remainder');
-  return (main && sealedNumbers(sealed, person.id)[main.id]) ?? null;
+  return rows.map(({ sealed, ...row }) => ({ ...row, numbers: sealedNumbers(sealed, row.person.id) }));
 }
 
 /** Writes a portion of people with a statement for each table. */
@@ -96,11 +91,11 @@ export async function savePortion(scope: Scope, people: Wanted[], file: string, 
     `update people p set number_sealed = coalesce(decode(r.number, 'base64'), p.number_sealed), account_sealed = coalesce(decode(r.account, 'base64'), p.account_sealed)
      from jsonb_to_recordset(:rows::jsonb) as r(id uuid, number text, account text) where p.id = r.id`,
     people
-      .filter(({ cells }) => cells['nationalNumber'] ?? cells['account'])
-      .map(({ id, cells }) => ({
+      .filter(({ cells, numbers }) => cells['nationalNumber'] ?? numbers)
+      .map(({ id, cells, numbers }) => ({
         id,
         number: cells['nationalNumber'] ? theVault().seal(cells['nationalNumber'], `number:${id}`).toString('base64') : null,
-        account: cells['account'] && cells['routing'] ? theVault().seal(cells['account'], `account:${id}`).toString('base64') : null,
+        account: numbers ? theVault().seal(JSON.stringify(numbers), `account:${id}`).toString('base64') : null,
       })),
   );
   await put(
@@ -128,11 +123,13 @@ export async function savePortion(scope: Scope, people: Wanted[], file: string, 
      from jsonb_to_recordset(:rows::jsonb) as r(id uuid, person_id uuid, item_id uuid, amount numeric, percent numeric, from_date date)`,
     people.flatMap(({ items }) => items),
   );
+  // A new account is recorded as it is when it is typed: the review of the next run asks about it.
   await put(
-    `insert into audit_entries (employer_id, user_id, action, subject, subject_id, what) select :employer, :user, 'import', 'person', r.id, r.what from jsonb_to_recordset(:rows::jsonb) as r(id uuid, what text)`,
-    people.map(({ id, isNew, changes, row }) => ({
-      id,
-      what: `${isNew ? 'Added' : `Changed ${changes.join('; ')}`} from ${file}, row ${row}`,
-    })),
+    `insert into audit_entries (employer_id, user_id, business_date, action, subject, subject_id, what, before)
+     select :employer, :user, :today, r.action, 'person', r.id, r.what, r.before from jsonb_to_recordset(:rows::jsonb) as r(id uuid, action text, what text, before jsonb)`,
+    people.flatMap(({ id, isNew, changes, row, paidTo, replaced }) => [
+      ...(paidTo ? [{ id, action: 'payment', what: `${paidTo}, from ${file}, row ${row}`, before: null }] : []),
+      { id, action: 'import', what: `${isNew ? 'Added' : `Changed ${changes.join('; ')}`} from ${file}, row ${row}`, before: replaced },
+    ]),
   );
 }

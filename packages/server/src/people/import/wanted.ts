@@ -4,6 +4,7 @@ import { randomUUID } from 'node:crypto';
 import { packFor, type Scope } from '../../users/scope';
 import { theVault } from '../../vault/vault';
 import type { Choices } from './columns';
+import { accountsOf, type Payment } from '../payment';
 import { everybodyOnFile, type OnFile, type PersonRow, type RateRow } from './on-file';
 
 export type Problem = ImportCheck['problems'][number];
@@ -23,6 +24,12 @@ export interface Wanted {
   tax: { id: string; person_id: string; from_date: string; facts: unknown } | null;
   items: { id: string; person_id: string; item_id: string; amount: string | null; percent: string | null; from_date: string }[];
   ended: string[];
+  /** Account numbers by the id of their account, where they change. */
+  numbers: Record<string, string> | null;
+  /** Where the pay goes from now on, in words, for somebody who was on file with another account. */
+  paidTo: string | null;
+  /** Rates and tax details that are written over, as they were. */
+  replaced: { rates?: RateRow[]; tax?: unknown } | null;
 }
 
 /** Each row of the file held against what is on file. */
@@ -42,7 +49,8 @@ export async function compared(
     const id = known?.person.id ?? randomUUID();
     const changes: string[] = [];
     const problem = (column: string, value: string, remedy: string) => problems.push({ row: number, column, value, remedy });
-    const person = personOf(id, cells, known, changes);
+    const paid = paymentOf(cells, known);
+    const person = personOf(id, cells, known, paid?.payment, changes);
     if (person.left && person.hired && person.left < person.hired)
       problem('Last day', person.left, 'It is before the hire date. Correct one of them.');
     if (person.born && person.hired && person.born > person.hired)
@@ -67,12 +75,34 @@ export async function compared(
     const rates = ratesOf(id, cells, person, known, changes, problem);
     const tax = taxOf(id, cells, person, known, pack, mapping, changes, problem);
     const { items, ended } = itemsOf(id, cells, person, known, choices, scope.employer.today, changes);
-    return { row: number, id, code: person.code, cells, changes, isNew: !known, person, rates, tax, items, ended };
+    return {
+      row: number,
+      id,
+      code: person.code,
+      cells,
+      changes,
+      isNew: !known,
+      person,
+      rates,
+      tax,
+      items,
+      ended,
+      numbers: paid?.numbers ?? null,
+      paidTo: known ? (paid?.words ?? null) : null,
+      replaced: replacedBy(rates, tax, known),
+    };
   });
 }
 
+function replacedBy(rates: readonly RateRow[], tax: Wanted['tax'], known: OnFile | undefined): Wanted['replaced'] {
+  const overwritten = (known?.rates ?? []).filter((was) => rates.some((rate) => rate.id === was.id));
+  const details = tax && known?.tax?.from_date === tax.from_date ? known.tax.facts : undefined;
+  if (!overwritten.length && !details) return null;
+  return { ...(overwritten.length ? { rates: overwritten } : {}), ...(details ? { tax: details } : {}) };
+}
+
 /** Facts as they will stand: what the file says, else what is on file. An empty cell leaves a fact alone. */
-function personOf(id: string, cells: Cells, known: OnFile | undefined, changes: string[]): PersonRow {
+function personOf(id: string, cells: Cells, known: OnFile | undefined, payment: Payment | undefined, changes: string[]): PersonRow {
   const before = known?.person;
   const take = <T extends string | null>(key: string, was: T, label: string): T => {
     const value = cells[key];
@@ -82,12 +112,7 @@ function personOf(id: string, cells: Cells, known: OnFile | undefined, changes: 
   };
   const address = { line1: '', line2: '', city: '', state: '', postcode: '', ...before?.address };
   for (const part of ['line1', 'city', 'state', 'postcode'] as const) address[part] = take(part, address[part], 'address');
-  let payment = before?.payment ?? null;
-  const { routing, account } = cells;
-  if (routing && account && (payment?.['bank'] !== routing || known?.account !== account)) {
-    payment = { method: 'deposit', bank: routing, last4: account.slice(-4) };
-    changes.push('payment');
-  }
+  if (payment) changes.push('payment');
   const hours = take('standardHours', before?.standard_hours ?? null, '');
   const sameHours = hours !== null && before?.standard_hours != null && Number(hours) === Number(before.standard_hours);
   if (changes.at(-1) === '') {
@@ -113,7 +138,31 @@ function personOf(id: string, cells: Cells, known: OnFile | undefined, changes: 
     address,
     number_fingerprint: before?.number_fingerprint ?? null,
     number_last4: before?.number_last4 ?? null,
-    payment,
+    payment: payment ?? before?.payment ?? null,
+  };
+}
+
+/** Another account for what is not shared out: accounts with a share of their own stay as they are. */
+function paymentOf(
+  { routing, account }: Cells,
+  known: OnFile | undefined,
+): { payment: Payment; numbers: Record<string, string>; words: string } | null {
+  if (!routing || !account) return null;
+  const before = accountsOf(known?.person.payment ?? null);
+  const main = before.find((one) => one.by === 'remainder');
+  if (main?.bank === routing && known?.numbers[main.id] === account) return null;
+  const last4 = account.slice(-4);
+  const id = randomUUID();
+  const others = before.filter((one) => one !== main);
+  const accounts = [
+    ...others,
+    { id, bank: routing, last4, kind: main?.kind ?? ('checking' as const), by: 'remainder' as const, value: null, trial: null },
+  ];
+  const numbers = Object.fromEntries(others.map((one) => [one.id, known?.numbers[one.id] ?? '']));
+  return {
+    payment: { method: 'deposit', bank: routing, last4, accounts },
+    numbers: { ...numbers, [id]: account },
+    words: `Paid to the account ending ${last4}; until now ${main ? `to the account ending ${main.last4}` : 'by cheque'}`,
   };
 }
 
@@ -130,7 +179,8 @@ function ratesOf(id: string, cells: Cells, person: PersonRow, known: OnFile | un
     const inForce = held.filter((rate) => rate.from_date <= from).sort((a, b) => (a.from_date < b.from_date ? 1 : -1))[0];
     const per = cells['ratePer'] ?? inForce?.per ?? 'hour';
     if (inForce && Number(inForce.amount) === Number(amount) && inForce.per === per) return;
-    changes.push(`${series === 'primary' ? 'rate' : 'second rate'} ${amount} from ${from}`);
+    const corrected = inForce?.from_date === from ? `, instead of ${inForce.amount}` : '';
+    changes.push(`${series === 'primary' ? 'rate' : 'second rate'} ${amount} from ${from}${corrected}`);
     rates.push({
       id: inForce?.from_date === from ? inForce.id : randomUUID(),
       person_id: id,

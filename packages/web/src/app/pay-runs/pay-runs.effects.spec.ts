@@ -80,7 +80,13 @@ describe('What a run asks of the server', () => {
     ];
     store.dispatch(
       sessionActions.signedIn({
-        session: { user: { id: 'u', name: 'O', email: 'clerk@example.test' }, csrfToken: '', secondFactor: false, employers },
+        session: {
+          user: { id: 'u', name: 'O', email: 'clerk@example.test' },
+          csrfToken: '',
+          secondFactor: false,
+          authenticator: false,
+          employers,
+        },
       }),
     );
   });

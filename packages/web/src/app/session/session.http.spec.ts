@@ -11,6 +11,7 @@ const session = (csrfToken: string, id = 'u'): Session => ({
   user: { id, name: 'U', email: 'u@example.test' },
   csrfToken,
   secondFactor: false,
+  authenticator: false,
   employers: [],
 });
 

@@ -9,7 +9,7 @@ import { Api, problemOf } from '../api/api';
 export const sessionActions = createActionGroup({
   source: 'Session',
   events: {
-    'Sign in': props<{ email: string; password: string; code?: string }>(),
+    'Sign in': props<{ email: string; password: string; code?: string; passkey?: Record<string, unknown> }>(),
     'Signed in': props<{ session: Session }>(),
     Restored: props<{ session: Session }>(),
     Refused: props<{ problem: ProblemDetail }>(),
@@ -78,8 +78,8 @@ export const sessionEffects = {
     (actions = inject(Actions), api = inject(Api)) =>
       actions.pipe(
         ofType(sessionActions.signIn),
-        exhaustMap(({ email, password, code }) =>
-          api.call('signIn', { body: { email, password, ...(code ? { code } : {}) } }).pipe(
+        exhaustMap(({ email, password, code, passkey }) =>
+          api.call('signIn', { body: { email, password, ...(code ? { code } : {}), ...(passkey ? { passkey } : {}) } }).pipe(
             map((session) => sessionActions.signedIn({ session })),
             catchError((error: unknown) => of(sessionActions.refused({ problem: problemOf(error) }))),
           ),

@@ -23,6 +23,9 @@ import { selectMay } from '../session/session.store';
               <td class="when">{{ one.at | moment }}</td>
               <td>
                 {{ one.what }}
+                @for (entry of one.entries; track $index) {
+                  <div>{{ entry }}</div>
+                }
                 <div class="muted">asked for by {{ one.own ? 'you' : one.who }}</div>
               </td>
               <td class="num">
