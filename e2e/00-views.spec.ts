@@ -36,7 +36,7 @@ const views: [name: string, path: string, heading: string][] = [
   ['', '/pay-runs/one-offs', 'One-offs'],
   ['', '/pay-runs/special', 'Special run'],
   ['', '/outbox', 'Outbox'],
-  ['', '/people/import/earlier-pay', 'Earlier pay from a file'],
+  ['', '/people/import/earlier-pay', 'Import earlier pay'],
   ['employer', '/employer', 'Quillmere Glassworks'],
   ['', '/pay-runs', 'Pay runs'],
   ['return', '/returns/quarterly/2026/3', 'Form 941, quarter 3 of 2026'],
@@ -58,7 +58,7 @@ test('a person, an item, the sheet, a working and the differences can be used by
   await page.locator('.ag-row').filter({ hasText: 'Halloway, Ines' }).click();
   await expect(page.getByRole('heading', { name: 'Ines Halloway' })).toBeVisible();
   await lookAt(page, 'person');
-  await page.getByRole('button', { name: 'New details from a date on' }).click();
+  await page.getByRole('button', { name: 'New details' }).click();
   await page.getByLabel('Extra withholding').fill('40');
   await page.getByRole('button', { name: 'Federal income tax', exact: true }).click();
   await expect(page.getByText('Extra withholding asked for')).toBeVisible();

@@ -63,7 +63,7 @@ test('every figure opens to its working, down to the fact, and back', async () =
   await panel(page).getByRole('button', { name: 'Taxes ›' }).click();
   await panel(page).getByRole('button', { name: 'Federal income tax ›' }).click();
   await expect(panel(page)).toContainText('1,240.00 + 12% of what is over 19,900.00');
-  await panel(page).getByRole('button', { name: 'Pay counted for this tax ›' }).click();
+  await panel(page).getByRole('button', { name: 'Pay subject to this tax ›' }).click();
   await expect(panel(page).getByRole('heading', { name: /Federal income-tax wages/ })).toContainText('2,239.20');
   await panel(page).getByRole('button', { name: '‹ Back' }).click();
   await expect(panel(page).getByRole('heading', { name: /^Federal income tax/ })).toContainText('100.24');

@@ -14,7 +14,7 @@ test('standard items are taken from the ready set, and an own one is added with 
   await page.getByLabel('Name').fill('Match, long service');
   await expect(page.getByLabel('Code')).toHaveValue('match-long-service');
   await page.getByLabel('Kind').selectOption({ label: "Employer's contribution" });
-  await page.getByLabel('Worked out as').selectOption({ label: 'Match of what the employee puts in' });
+  await page.getByLabel('Calculated as').selectOption({ label: 'Match of what the employee puts in' });
   await page.locator('select[name="matchOf"]').selectOption({ label: 'Retirement deferral' });
   await page.getByLabel('Up to, % of pay').fill('6');
   await page.getByLabel('Matched at, %').fill('100');
@@ -78,7 +78,7 @@ test('what an item counts for is adjusted by an administrator only, and marked',
   await page.getByRole('link', { name: 'Savings club' }).click();
   await page.getByRole('button', { name: 'Change: Tax treatment' }).click();
   await expect(page.getByText('Do it only on advice')).toBeVisible();
-  await page.getByLabel('For this item: Union dues').selectOption({ label: 'adds to it' });
+  await page.getByLabel('For this item: Union dues').selectOption({ label: 'included' });
   await page.getByRole('button', { name: 'Show what it changes' }).click();
   await page.getByRole('button', { name: 'Save the change from now on' }).click();
   await expect(page.getByText('adjusted for this item')).toBeVisible();
@@ -88,7 +88,7 @@ test('a rate is corrected, a coming one withdrawn, and a court order entered wit
   await signIn(page);
   await page.goto('/people?text=Amsden');
   await page.locator('.ag-row').filter({ hasText: 'Amsden' }).click();
-  await page.getByRole('button', { name: 'New rate from a date on' }).click();
+  await page.getByRole('button', { name: 'New rate' }).click();
   await page.getByLabel('Amount').fill('41.25');
   await page.getByLabel('From').fill('2026-12-06');
   await page.getByLabel('Reason').fill('Promised raise');

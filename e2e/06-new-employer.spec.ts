@@ -6,7 +6,7 @@ test('an employer from nothing to its first approved run', async ({ page }) => {
   await page.getByRole('button', { name: /^Employer:/ }).click();
   await page.getByRole('link', { name: 'Begin a new employer …' }).click();
   await page.getByLabel('Legal name').fill('Larkhollow Mill');
-  await page.getByRole('button', { name: 'Begin this employer' }).click();
+  await page.getByRole('button', { name: 'Add employer' }).click();
   await expect(page.getByText('Before the first run')).toBeVisible();
 
   await page.getByRole('button', { name: 'No address' }).click();

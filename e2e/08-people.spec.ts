@@ -22,7 +22,7 @@ test('a group change is passed on: who follows and whose own value stays is seen
     .getByRole('row', { name: /Workers' compensation/ })
     .getByRole('button', { name: /Change/ })
     .click();
-  await page.locator('#items').getByLabel('Per cent of').fill('0.5');
+  await page.locator('#items').getByLabel('Percentage of').fill('0.5');
   await page.locator('#items').getByRole('button', { name: /^Save/ }).click();
   await expect(page.locator('#items').getByText('0.5% of gross pay')).toBeVisible();
   await page.goto('/people/groups');
@@ -51,13 +51,13 @@ test('facts count from a day on: what is to come is shown and can be withdrawn, 
   await signIn(page);
   await page.goto('/people');
   await page.getByText('Penhallow, Nils').click();
-  await page.getByRole('button', { name: 'Change: Facts' }).click();
+  await page.getByRole('button', { name: 'Change: Details' }).click();
   await page.getByLabel('Job', { exact: true }).fill('Cold worker, senior');
   await page.getByLabel('Counts from').fill('2026-11-02');
   await page.getByLabel('Reason', { exact: true }).fill('promoted');
   await page.getByRole('button', { name: 'Save details' }).click();
   await expect(page.getByText('since Mon 2 Nov 2026, before: Cold worker')).toBeVisible();
-  await page.getByRole('button', { name: 'Change: Facts' }).click();
+  await page.getByRole('button', { name: 'Change: Details' }).click();
   await page.getByLabel('Department').selectOption('Hot shop');
   await page.getByLabel('Counts from').fill('2027-01-01');
   await page.getByRole('button', { name: 'Save details' }).click();

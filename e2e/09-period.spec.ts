@@ -37,7 +37,7 @@ test('a raise from last month offers back pay for each paid period, with its wor
   await page.goto('/people');
   await page.getByText('Bellweather, Ishaan').click();
   const pay = page.locator('#pay');
-  await pay.getByRole('button', { name: 'New rate from a date on' }).click();
+  await pay.getByRole('button', { name: 'New rate' }).click();
   await pay.getByLabel('Amount').fill('75600');
   await pay.getByLabel('From').fill('2026-10-16');
   await pay.getByRole('button', { name: 'Pay this from that date on' }).click();

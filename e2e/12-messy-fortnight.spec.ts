@@ -38,12 +38,12 @@ test('set-up gone wrong before it: a limit of nothing at an item, a leaver, a bo
   await page.goto('/people');
   await page.getByText('Eversholt, Mattis').click();
   const leaving = page.locator('#leaving');
-  await leaving.getByRole('button', { name: 'Enter a leaving' }).click();
+  await leaving.getByRole('button', { name: 'Record leaving' }).click();
   await leaving.getByLabel('Last day').fill('2026-12-01');
   await leaving.getByLabel('Reason').fill('moves away');
   await leaving.getByRole('button', { name: 'Show what it changes' }).click();
   // The final payslip is there before anything is saved, each line open to its working.
-  await leaving.getByRole('button', { name: 'Vacation not taken' }).click();
+  await leaving.getByRole('button', { name: 'Vacation payout' }).click();
   await expect(leaving.getByRole('button', { name: 'Vacation, balance ›' })).toBeVisible();
   await leaving.getByRole('button', { name: 'Save the leaving' }).click();
   await expect(leaving.getByText('The final pay is with the regular run.')).toBeVisible();
@@ -91,7 +91,7 @@ test('the run names the item, not the people; the leaver is paid for the days an
   // Eight of ten weekdays: 22 Nov to 1 Dec has seven of them.
   await expect(cell(page, 'Mattis Eversholt', 'hours ordinary')).toHaveText('56.00');
   await cell(page, 'Mattis Eversholt', 'person').click();
-  await expect(panel(page)).toContainText('Vacation not taken');
+  await expect(panel(page)).toContainText('Vacation payout');
   await page.keyboard.press('Escape');
   await page.getByRole('button', { name: /^Open points/ }).click();
   await expect(page.getByText(/Retirement deferral is zero for all \d+ who have it, because its limit is 0.00/)).toBeVisible();

@@ -16,7 +16,11 @@ export const todaySchema = z.object({
     time: z.array(z.object({ scheduleId: id, from: isoDate, to: isoDate, changes: z.number().int() })),
   }),
   due: z.array(dueSchema),
-  unfinished: z.array(z.object({ personId: id, name: z.string(), missing: z.array(z.string()) })),
+  /** Records that keep somebody from being paid or reported: how many there are, and the first of them. */
+  unfinished: z.object({
+    count: z.number().int(),
+    first: z.array(z.object({ personId: id, name: z.string(), missing: z.array(z.string()) })),
+  }),
   coming: z.array(z.object({ date: isoDate, what: z.string(), personId: id.nullable() })),
   costs: z.array(z.object({ payDate: isoDate, gross: minor, employer: minor })),
 });

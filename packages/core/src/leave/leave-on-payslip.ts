@@ -124,7 +124,7 @@ function capped(book: Movements, reckoning: ReturnType<Movements['reckon']>): Re
   const { plan, earnedInYear } = book.entry;
   if (plan.atMostInYear !== undefined)
     reckoning.atMost(
-      `Left of ${hoursText(plan.atMostInYear)} hours a plan year`,
+      `Remaining ${hoursText(plan.atMostInYear)} hours a plan year`,
       Exact.of(plan.atMostInYear).minus(Exact.minor(earnedInYear)).atLeast(ZERO),
     );
   if (plan.atMostBalance !== undefined)

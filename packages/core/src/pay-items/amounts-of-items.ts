@@ -94,7 +94,7 @@ export function limited(reckoning: Reckoning, entry: ItemOnPayslip, draft: Paysl
         sentence: `${name} reaches its sum of ${sum} with this payslip: ${written(left.toMinor())} is the last.`,
       });
     }
-    atMost(limit === 'inAll' ? `Left until ${sum} is reached` : `Left of ${words} of ${sum}`, text, left);
+    atMost(limit === 'inAll' ? `Left until ${sum} is reached` : `Remaining ${words} of ${sum}`, text, left);
   }
   if (reckoning.result.isZero() && !otherwise.isZero()) {
     draft.problems.push({

@@ -7,10 +7,10 @@ export type PercentOf = 'gross' | 'taxable' | 'disposable' | 'net' | { items: st
 
 /** One step of a match: what is put in, up to so much per cent of pay or up to an amount a payslip, is matched at so much per cent. */
 export interface MatchTier {
-  /** Per cent of the base up to which this tier reaches; give this or `upToAmount`. */
+  /** Percentage of the base up to which this tier reaches; give this or `upToAmount`. */
   upTo?: string;
   upToAmount?: string;
-  /** Per cent of what the employee puts in within this tier. */
+  /** Percentage of what the employee puts in within this tier. */
   match: string;
 }
 
@@ -33,7 +33,7 @@ export type Method =
   | { by: 'match'; of: string; on?: PercentOf; tiers: MatchTier[] }
   /** The employer's own table by the age reached in the year or by gross pay. */
   | { by: 'table'; over: 'age' | 'gross'; rows: TableRow[] }
-  /** A table that the law publishes; the person's amount is what it is looked up for (for example the cover). */
+  /** A statutory table; the person's amount is what it is looked up for (for example the cover). */
   | { by: 'published-table'; table: string };
 
 /** On which payslips an item stands; without it on every one. All that is given must hold. */

@@ -20,7 +20,7 @@ describe('A contractor’s payslip', () => {
     const advance = { item: anItem('advance', 'deduction', 'after-tax'), amount: '200.00' };
     const { totals, lines } = computePayslip(contracted({ oneOffs: [travel], items: [advance] }));
     expect(totals.net).toBe(150_000 + 8_420 - 20_000);
-    // Costs paid back are no compensation.
+    // Reimbursed expenses are no compensation.
     expect(lines.find((line) => line.code === 'us.nonemployee')?.amount).toBe(150_000);
   });
 });

@@ -128,7 +128,7 @@ export class Deductions {
     const { draft } = this;
     const limit = draft.pack.legalLimit(name, draft.context);
     const left = draft.paper
-      .reckon(`left:${base}:${entry.figure ?? entry.item.code}`, `Left of ${limit.label.toLowerCase()}`)
+      .reckon(`left:${base}:${entry.figure ?? entry.item.code}`, `Remaining ${limit.label.toLowerCase()}`)
       .start(limit.label, limit)
       .less('Taken earlier this year', Exact.minor(draft.input.balances[base]?.year ?? 0))
       .less('Taken on this payslip before', draft.countedFor(base))

@@ -23,6 +23,7 @@ import { twoAtOnce } from './migrations/0022-two-at-once';
 import { postingInSets } from './migrations/0023-posting-in-sets';
 import { signingIn } from './migrations/0024-signing-in';
 import { businessDays } from './migrations/0025-business-days';
+import { runTotals } from './migrations/0028-run-totals';
 import { passkeys } from './migrations/0027-passkeys';
 import { sumsByYear } from './migrations/0026-sums-by-year';
 import { corrections } from './migrations/0010-corrections';
@@ -56,6 +57,7 @@ const MIGRATIONS = [
   { name: '0025-business-days', sql: businessDays },
   { name: '0026-sums-by-year', sql: sumsByYear },
   { name: '0027-passkeys', sql: passkeys },
+  { name: '0028-run-totals', sql: runTotals },
 ];
 
 /** Brings the database to the newest schema: all that is missing or nothing. Forward only. */

@@ -71,7 +71,7 @@ describe('Today', () => {
     const place = await Workplace.make();
     const before = await todayView(await place.scope());
     expect(before.proposals.map((proposal) => [proposal.people, proposal.approveBy])).toEqual([[3, '2026-12-10']]);
-    expect(before.unfinished.map((person) => person.name)).toContain('Unfinished, Una');
+    expect(before.unfinished.first.map((person) => person.name)).toContain('Unfinished, Una');
     expect(before.due.map((due) => due.what)).toEqual(['Form 941, quarter 4 of 2026', 'Forms W-2 for 2026']);
 
     await approved(place);

@@ -117,6 +117,9 @@ export async function moveToday(scope: Scope, date: string): Promise<{ today: st
   return { today: date };
 }
 
+/** Of a long list of unfinished records Today shows the first; the list of people shows them all. */
+const UNFINISHED_SHOWN = 12;
+
 /** What is due and what is waiting, from facts alone. */
 export async function todayView(scope: Scope): Promise<TodayView> {
   const { today } = scope.employer;
@@ -150,10 +153,12 @@ export async function todayView(scope: Scope): Promise<TodayView> {
   );
   const costs = await select<TodayView['costs'][number]>(
     scope.database,
-    `select pay_date as "payDate", sum(amount) filter (where kind in ('earning', 'reimbursement'))::bigint as gross, coalesce(sum(amount) filter (where kind like 'employer%'), 0)::bigint as employer
-     from ledger_lines where employer_id = :employer and run_id not in (select id from pay_runs where employer_id = :employer and kind = 'opening') group by pay_date having sum(amount) filter (where kind in ('earning', 'reimbursement')) <> 0 order by pay_date desc limit 13`,
+    `select pay_date as "payDate", sum((totals->>'gross')::bigint + (totals->>'reimbursements')::bigint)::bigint as gross, sum((totals->>'employerTaxes')::bigint + (totals->>'employerContributions')::bigint)::bigint as employer
+     from pay_runs where employer_id = :employer and state in ('approved', 'withdrawn') and kind <> 'opening'
+     group by pay_date having sum((totals->>'gross')::bigint + (totals->>'reimbursements')::bigint) <> 0 order by pay_date desc limit 13`,
     { employer: scope.employer.id },
   );
+  const unfinished = people.filter((person) => person.missing.length);
   return {
     today,
     proposals: proposed,
@@ -161,9 +166,10 @@ export async function todayView(scope: Scope): Promise<TodayView> {
     oneOffs: waiting?.oneOffs ?? 0,
     asked: { leave: waiting?.leave ?? 0, time: await periodsAsked(scope) },
     due: due.map((entry) => toDue(entry, today)),
-    unfinished: people
-      .filter((person) => person.missing.length)
-      .map((person) => ({ personId: person.id, name: person.name, missing: person.missing })),
+    unfinished: {
+      count: unfinished.length,
+      first: unfinished.slice(0, UNFINISHED_SHOWN).map((person) => ({ personId: person.id, name: person.name, missing: person.missing })),
+    },
     coming,
     costs: costs.reverse(),
   };

@@ -20,6 +20,7 @@ import type { Scope } from '../users/scope';
 import { scopeOf } from '../users/service';
 import { record } from '../audit/audit';
 import { SecondPersonNeeded, wantsSecond } from '../users/second-person';
+import { inTurn } from './in-turn';
 import { hold, type HeldCall } from './held';
 import { signedIn } from './session';
 
@@ -111,7 +112,8 @@ export function handlerFor({ router, database, hours }: Door): {
         answer(response, endpoint, await hold(of, kind, asked, endpoint.summary, () => handled({ ...of, secondPerson: true })));
       };
       if (scope && endpoint.needs === 'export') await exported(scope, endpoint.summary);
-      if (!scope || !saves(endpoint)) return answer(response, endpoint, await handled());
+      if (!scope || endpoint.file) return answer(response, endpoint, await handled());
+      if (!saves(endpoint)) return answer(response, endpoint, await inTurn(handled));
       if (rehearsing) return answer(response, endpoint, await rehearse(scope, handled, rehearsing.of));
       if (wantsSecond(scope, endpoint.second)) return held(scope, endpoint.second);
       // What decides and what saves is one use case, whatever the handler puts together.

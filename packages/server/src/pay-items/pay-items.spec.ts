@@ -42,7 +42,7 @@ describe('Pay items', () => {
     const page = await payItemPage(scope, place.items['health']!);
     expect(page.counts.find((count) => count.base === 'us.oasdi.pay')).toEqual({
       base: 'us.oasdi.pay',
-      label: 'Pay counted for social security',
+      label: 'Social security wages',
       sign: -1,
     });
     expect(page.treatmentSource).toContain('26 U.S.C. 125');
@@ -198,7 +198,7 @@ describe('What an item counts for', () => {
     const scope = await place.scope('administrator');
     expect(await refusal(addPayItem(scope, item({ countsInstead: { 'us.nothing': 1 } })))).toContain('no base "us.nothing"');
     const { id } = await addPayItem(scope, item({ countsInstead: { 'us.oasdi.pay': -1 } }));
-    expect((await payItemPage(scope, id)).counts).toContain({ base: 'us.oasdi.pay', label: 'Pay counted for social security', sign: -1 });
+    expect((await payItemPage(scope, id)).counts).toContain({ base: 'us.oasdi.pay', label: 'Social security wages', sign: -1 });
     const clerk = await place.scope();
     const { version } = await payItemPage(clerk, id);
     expect(

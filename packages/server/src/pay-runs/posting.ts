@@ -7,6 +7,10 @@ const COLUMNS = 'employer_id, person_id, run_id, payslip_id, pay_date, tax_year,
 const summed = (rows: string): string =>
   `select person_id, jsonb_object_agg(code, amount) as sums from (select person_id, code, sum(amount) as amount from (${rows}) as lines group by 1, 2) as by_code group by 1`;
 
+/** Keeps the totals of runs as they stand now that something of them was posted. */
+const keepTotals = (scope: Scope, which: string, replacements: Record<string, unknown>, transaction: Transaction): Promise<unknown> =>
+  execute(scope.database, `update pay_runs set totals = totals_of_run(id) where ${which}`, replacements, transaction);
+
 /** Inserts lines, and adds their sums by person to those of the tax year. */
 async function post(
   scope: Scope,
@@ -52,6 +56,7 @@ export async function postRun(scope: Scope, run: { id: string; payDate: string }
     { run: run.id },
     transaction,
   );
+  await keepTotals(scope, 'id = :run', { run: run.id }, transaction);
 }
 
 /** Posts payslips of a run that is approved already, as opening balances are. */
@@ -65,6 +70,7 @@ export async function postPayslips(
   const sums = summed(`select y.person_id, l.code, l.amount from ${drafts('y.id in (:payslips)')}`);
   await post(scope, linesOfDrafts('y.id in (:payslips)'), sums, { payslips, payDate: run.payDate, taxYear }, transaction);
   await execute(scope.database, `update payslips set state = 'posted' where id in (:payslips)`, { payslips }, transaction);
+  await keepTotals(scope, 'id in (select run_id from payslips where id in (:payslips))', { payslips }, transaction);
 }
 
 /** Posts the negated lines of posted payslips, each under the payslip that reverses it. */
@@ -79,16 +85,19 @@ export async function postReversals(scope: Scope, reversals: readonly string[], 
     { reversals, payDate, taxYear },
     transaction,
   );
+  await keepTotals(scope, 'id in (select run_id from payslips where id in (:reversals))', { reversals }, transaction);
 }
 
-/** Balances that do not equal the sums of the ledger; empty when all is well. */
-export const balancesOutOfStep = (scope: Scope): Promise<unknown[]> =>
-  execute(
+/** Balances, of one tax year or of all, that do not equal the sums of the ledger; empty when all is well. */
+export const balancesOutOfStep = (scope: Scope, taxYear?: string): Promise<unknown[]> => {
+  const year = taxYear === undefined ? '' : 'and tax_year = :taxYear';
+  return execute(
     scope.database,
     `select coalesce(b.person_id, l.person_id) as person, coalesce(b.code, l.code) as code, b.amount as balance, l.amount as ledger
-     from (select * from balances where employer_id = :employer) b
-     full join (select person_id, tax_year, code, sum(amount) as amount from ledger_lines where employer_id = :employer group by person_id, tax_year, code) l
+     from (select * from balances where employer_id = :employer ${year}) b
+     full join (select person_id, tax_year, code, sum(amount) as amount from ledger_lines where employer_id = :employer ${year} group by person_id, tax_year, code) l
        on l.person_id = b.person_id and l.tax_year = b.tax_year and l.code = b.code
      where b.amount is distinct from l.amount`,
-    { employer: scope.employer.id },
+    { employer: scope.employer.id, taxYear },
   );
+};

@@ -38,13 +38,13 @@ export async function reviewOf(scope: Scope, runId: string, against?: string): P
   const compared = chosen ? await openRun(scope, chosen.id) : null;
   const before = compared?.id ?? null;
   // They do not depend on each other: the database works at them side by side.
-  const [points, then, lines, facts, changes, funding, departments, history] = await Promise.all([
+  const [points, then, lines, facts, changes, nets, departments, history] = await Promise.all([
     openPoints(scope, run),
     compared ? runView(scope, compared.id) : null,
     linesOf(scope, runId, before),
     factsOf(scope, run, compared),
     changesSince(scope, compared),
-    fundingOf(scope, run),
+    netsOf(scope, run),
     departmentsOf(scope, runId, before),
     historyOfRuns(scope, run),
   ]);
@@ -54,10 +54,10 @@ export async function reviewOf(scope: Scope, runId: string, against?: string): P
       label: `${writtenPeriod(one.from, one.to)}, ${one.name}, paid ${writtenDate(one.payDate)}`,
     })),
     against: compared && then ? { id: compared.id, payDate: compared.payDate, totals: then.totals } : null,
-    lines,
+    lines: lines.map(({ payee: _payee, reference: _reference, ...line }) => line),
     unusual: unusualOf(facts),
     changes,
-    funding,
+    funding: fundingOf(scope, run, nets, lines),
     departments,
     history,
     accepted: points.flatMap((point) =>
@@ -71,7 +71,10 @@ const LINES = `select y.id, y.person_id, y.run_id, l.kind, l.code, l.id as figur
   from payslips y join payslip_results x on x.payslip_id = coalesce(y.reverses, y.id) cross join lateral jsonb_to_recordset(x.lines) as l(id text, kind text, code text, label text, amount bigint)
   where y.included and l.kind in (${KIND_LIST})`;
 
-async function linesOf(scope: Scope, runId: string, before: string | null): Promise<Review['lines']> {
+/** A line of the run with whom it goes to. */
+type LineOfRun = Review['lines'][number] & { payee: string | null; reference: string | null };
+
+async function linesOf(scope: Scope, runId: string, before: string | null): Promise<LineOfRun[]> {
   const rows = await select<Review['lines'][number]>(
     scope.database,
     `select kind, code, min(label) as label, coalesce(sum(amount) filter (where run_id = :runId), 0)::bigint as amount, coalesce(sum(amount) filter (where run_id <> :runId), 0)::bigint as before,
@@ -79,19 +82,17 @@ async function linesOf(scope: Scope, runId: string, before: string | null): Prom
      from (${LINES} and y.run_id in (:runId, cast(:before as uuid))) l group by kind, code`,
     { runId, before },
   );
-  const names = new Map(
-    (
-      await select<{ code: string; name: string }>(
-        scope.database,
-        `select code, definition->>'name' as name from pay_items where employer_id = :employer`,
-        {
-          employer: scope.employer.id,
-        },
-      )
-    ).map((item) => [item.code, item.name]),
+  const items = await select<{ code: string; name: string; payee: string | null; reference: string | null }>(
+    scope.database,
+    `select code, definition->>'name' as name, definition->'goes'->>'payee' as payee, definition->'goes'->>'reference' as reference from pay_items where employer_id = :employer`,
+    { employer: scope.employer.id },
   );
+  const byCode = new Map(items.map((item) => [item.code, item]));
   return rows
-    .map((row) => ({ ...row, label: names.get(row.code) ?? row.label }))
+    .map((row) => {
+      const item = byCode.get(row.code);
+      return { ...row, label: item?.name ?? row.label, payee: item?.payee ?? null, reference: item?.reference ?? null };
+    })
     .sort((a, b) => orderOf(a.kind) - orderOf(b.kind) || Math.abs(b.amount) - Math.abs(a.amount) || (a.label < b.label ? -1 : 1));
 }
 
@@ -241,21 +242,25 @@ const changesSince = (scope: Scope, compared: PayRun | null): Promise<Review['ch
 
 const TAXES = new Set(['tax', 'employer-tax']);
 
-/** What has to be paid because of this run, to whom, by when. */
-async function fundingOf(scope: Scope, run: PayRun): Promise<Review['funding']> {
-  const nets = await select<{ method: string; amount: number; people: number }>(
+interface Net {
+  method: string;
+  amount: number;
+  people: number;
+}
+
+const netsOf = (scope: Scope, run: PayRun): Promise<Net[]> =>
+  select(
     scope.database,
     `select coalesce(y.edits->'payment'->>'method', case when p.payment->>'method' = 'deposit' then 'deposit' else 'cheque' end) as method, sum((case when y.state = 'reversal' then -1 else 1 end) * x.net)::bigint as amount, count(*)::int as people
      from payslips y join people p on p.id = y.person_id join payslip_results x on x.payslip_id = coalesce(y.reverses, y.id) where y.run_id = :run and y.included group by 1`,
     { run: run.id },
   );
-  const lines = await select<{ kind: string; code: string; label: string; payee: string | null; reference: string | null; amount: number }>(
-    scope.database,
-    `select l.kind, l.code, min(l.label) as label, i.definition->'goes'->>'payee' as payee, i.definition->'goes'->>'reference' as reference, sum(l.amount)::bigint as amount
-     from (${LINES} and y.run_id = :run) l left join pay_items i on i.employer_id = :employer and i.code = l.code
-     where l.kind in ('tax', 'employer-tax', 'deduction-before-tax', 'deduction-after-tax', 'employer-contribution') group by 1, 2, 4, 5`,
-    { run: run.id, employer: scope.employer.id },
-  );
+
+const PAID_ON = new Set(['tax', 'employer-tax', 'deduction-before-tax', 'deduction-after-tax', 'employer-contribution']);
+
+/** What has to be paid because of this run, to whom, by when. */
+function fundingOf(scope: Scope, run: PayRun, nets: readonly Net[], all: readonly LineOfRun[]): Review['funding'] {
+  const lines = all.filter((line) => PAID_ON.has(line.kind));
   const { filings } = packFor(scope);
   const federal = new Set(filings?.liabilityCodes ?? []);
   const deposit = lines.filter((line) => federal.has(line.code)).reduce((sum, line) => sum + line.amount, 0);
@@ -311,14 +316,14 @@ const departmentsOf = (scope: Scope, runId: string, before: string | null): Prom
     { runId, before },
   );
 
-/** This run and the twelve of its schedule before it. */
+/** This run and the twelve of its schedule before it, as they were posted. */
 const historyOfRuns = async (scope: Scope, run: PayRun): Promise<Review['history']> =>
   (
     await select<Review['history'][number]>(
       scope.database,
-      `select r.id as "runId", r.pay_date as "payDate", t.* from pay_runs r
-       cross join lateral (select coalesce(sum(x.gross + x.reimbursements), 0)::bigint as gross, coalesce(sum(x.employer_taxes + x.employer_contributions), 0)::bigint as employer, coalesce(sum(x.net), 0)::bigint as net, count(*)::int as people
-         from payslips y join payslip_results x on x.payslip_id = y.id where y.run_id = r.id and y.included and y.state <> 'reversal') t
+      `select r.id as "runId", r.pay_date as "payDate", (t->>'gross')::bigint + (t->>'reimbursements')::bigint as gross, (t->>'employerTaxes')::bigint + (t->>'employerContributions')::bigint as employer,
+              (t->>'net')::bigint as net, (t->>'people')::int as people
+       from pay_runs r cross join lateral (select coalesce(r.totals, totals_of_run(r.id)) as t) totals
        where r.employer_id = :employer and r.schedule_id = :schedule and r.kind = 'regular' and (r.state = 'approved' or r.id = :run) and r.pay_date <= :payDate order by r.pay_date desc limit 13`,
       { employer: scope.employer.id, schedule: run.scheduleId, run: run.id, payDate: run.payDate },
     )

@@ -31,17 +31,16 @@ const totals = (of: (column: string) => string): string =>
 
 /** Runs of the employer, latest pay date first, or the one asked for. */
 export async function listRuns(scope: Scope, only?: string, transaction?: Transaction): Promise<Run[]> {
-  return select<Run>(
+  const rows = await select<Omit<Run, 'people' | 'totals'> & { sums: Totals & { people: number } }>(
     scope.database,
     `select r.id, r.kind, r.name, r.schedule_id as "scheduleId", s.name as schedule, r.period_from as "from", r.period_to as "to", r.pay_date as "payDate", r.state, r.version, u.name as "approvedBy", su.name as "submittedBy", r.sent_back as "sentBack",
-            to_char(r.approved_at, 'YYYY-MM-DD"T"HH24:MI:SS') as "approvedAt", t.*
+            to_char(r.approved_at, 'YYYY-MM-DD"T"HH24:MI:SS') as "approvedAt", coalesce(r.totals, totals_of_run(r.id)) as sums
      from pay_runs r join pay_schedules s on s.id = r.schedule_id left join users u on u.id = r.approved_by left join users su on su.id = r.submitted_by
-     cross join lateral (select count(*) filter (where y.included and y.state <> 'reversal') as people, ${totals((column) => `sum(${column})`)}
-       from payslips y left join ${RESULT} and y.included where y.run_id = r.id) t
      where r.employer_id = :employer ${only ? 'and r.id = :only' : ''} order by r.pay_date desc, r.period_from desc, r.id`,
     { employer: scope.employer.id, only },
     transaction,
   );
+  return rows.map(({ sums: { people, ...totals }, ...run }) => ({ ...run, people, totals }));
 }
 
 export async function runView(scope: Scope, runId: string, transaction?: Transaction): Promise<Run> {

@@ -28,7 +28,7 @@ const LABELS: Record<string, string> = {
   standardHours: 'Standard hours',
   address: 'Address',
   phone: 'Phone',
-  emergency: 'In an emergency',
+  emergency: 'Emergency contact',
   own: 'Custom fields',
   managerId: 'Manager',
   absence: 'Leave of absence',

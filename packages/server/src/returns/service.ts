@@ -46,7 +46,7 @@ export async function quarterlyReturn(scope: Scope, { year, quarter }: Quarter):
   const due = movedToBusinessDay(lastOfMonth(quarter === 4 ? year + 1 : year, quarter === 4 ? 1 : quarter * 3 + 1), 'next', (date) =>
     packOf(scope.employer.country).isHoliday(date),
   );
-  const outOfStep = await balancesOutOfStep(scope);
+  const outOfStep = await balancesOutOfStep(scope, packOf(scope.employer.country).taxYearOf(from).label);
   return {
     ...made,
     checks: [

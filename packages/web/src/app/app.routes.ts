@@ -85,12 +85,12 @@ export const routes: Routes = [
       },
       {
         path: 'people/import',
-        title: 'People from a file · Woodruff',
+        title: 'Import people · Woodruff',
         loadComponent: () => import('./people/people-import').then((file) => file.PeopleImport),
       },
       {
         path: 'people/import/earlier-pay',
-        title: 'Earlier pay from a file · Woodruff',
+        title: 'Import earlier pay · Woodruff',
         data: { holds: 'earlier-pay' },
         loadComponent: () => import('./people/people-import').then((file) => file.PeopleImport),
       },

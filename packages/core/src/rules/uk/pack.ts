@@ -56,7 +56,7 @@ export const unitedKingdom: CountryPack<UkTax, unknown> = {
   isHoliday: (date) => date.endsWith('-12-25') || (date.endsWith('-01-01') && weekday(date) !== 0),
   treatments: Object.fromEntries(list.map((treatment) => [treatment.code, treatment])),
   bases: [
-    { code: 'uk.paye.pay', label: 'Pay counted for income tax' },
+    { code: 'uk.paye.pay', label: 'Pay subject to income tax' },
     { code: 'uk.ni.earnings', label: 'Earnings for national insurance' },
   ],
   taxableBase: 'uk.paye.pay',

@@ -98,7 +98,7 @@ export const usEmployerForm: EmployerForm = {
           label: 'Deposits of income tax',
           kind: 'choice',
           choices: [
-            { value: 'semiweekly', label: 'twice a week' },
+            { value: 'semiweekly', label: 'semi-weekly' },
             { value: 'twice-a-month', label: 'twice a month' },
             { value: 'monthly', label: 'monthly' },
             { value: 'quarterly', label: 'quarterly' },

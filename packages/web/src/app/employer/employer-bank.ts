@@ -11,9 +11,9 @@ import { SetUpEdit } from './set-up-edit';
   changeDetection: ChangeDetectionStrategy.Eager,
   template: `
     <h2>
-      Account that pays
+      Paying account
       @if (page.mayChange() && page.editing() !== 'bank') {
-        <button class="quiet" type="button" (click)="page.edit('bank')" aria-label="Change: Account that pays">Change</button>
+        <button class="quiet" type="button" (click)="page.edit('bank')" aria-label="Change: Paying account">Change</button>
       }
     </h2>
     @if (page.editing() === 'bank') {

@@ -166,7 +166,7 @@ export class EmployerLegal {
       ...(secondPersonApproves ? ['runs'] : []),
       ...SECOND_PERSON_IN_WORDS.filter(({ code }) => secondPersonFor?.includes(code)).map(({ label }) => label),
     ];
-    const words = second.length ? `A second person for ${second.join(', ')}` : 'Whoever may approve, also after editing';
+    const words = second.length ? `A second person for ${second.join(', ')}` : 'Any approver, including whoever edited the run';
     return secondFactor ? `${words}; with a second factor` : words;
   });
 

@@ -82,7 +82,7 @@ const RIGHTS_IN_WORDS: Record<Right, string> = {
                 @for (role of roles; track role.value) {
                   <option [value]="role.value" [selected]="member.role === role.value">{{ role.value }}</option>
                 }
-                <option value="">no longer here</option>
+                <option value="">no access</option>
               </select>
               <button class="quiet" type="button" (click)="open.set(open() === member.id ? '' : member.id)">Rights</button>
             } @else {

@@ -31,7 +31,7 @@ import { sessionActions } from '../session/session.store';
         </div>
         <wr-problem [problem]="problem()" />
         <div class="form-actions">
-          <button class="main-action" type="submit">Begin this employer</button>
+          <button class="main-action" type="submit">Add employer</button>
           <a class="quiet" routerLink="/today">Cancel</a>
         </div>
       </form>

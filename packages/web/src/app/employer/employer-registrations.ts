@@ -45,7 +45,7 @@ interface Entry {
             >Federal deposits
             <select name="depositor" [(ngModel)]="depositor">
               <option value="monthly">monthly</option>
-              <option value="semiweekly">twice a week</option>
+              <option value="semiweekly">semi-weekly</option>
             </select>
           </label>
         </div>
@@ -126,7 +126,7 @@ interface Entry {
           <dd>{{ country(field.key) }}</dd>
         }
         <dt>Federal deposits</dt>
-        <dd>{{ setUp().facts.depositor === 'monthly' ? 'monthly' : 'twice a week' }}</dd>
+        <dd>{{ setUp().facts.depositor === 'monthly' ? 'monthly' : 'semi-weekly' }}</dd>
         @for (list of listForms(); track list.key) {
           @for (entry of shown(list); track entry.label) {
             <dt>{{ entry.label }}</dt>

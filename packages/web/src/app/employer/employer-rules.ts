@@ -12,7 +12,7 @@ import { SetUpEdit } from './set-up-edit';
 
 const ACCOUNTS: { key: keyof EmployerFacts['accounts']; label: string }[] = [
   { key: 'wages', label: 'Wages' },
-  { key: 'reimbursements', label: 'Costs paid back' },
+  { key: 'reimbursements', label: 'Reimbursed expenses' },
   { key: 'employerTaxes', label: "Employer's taxes" },
   { key: 'taxes', label: 'Taxes owed' },
   { key: 'netPay', label: 'Net pay owed' },

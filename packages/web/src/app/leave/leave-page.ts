@@ -35,7 +35,7 @@ import { leaveStore } from './leave.store';
             <a routerLink="/time/leave/plans">Add the first plan</a>
           </p>
         } @else if (!page.people.length) {
-          <p class="notice">Nobody is in a leave plan yet. <a routerLink="/time/leave/plans">Put people into one</a></p>
+          <p class="notice">Nobody is in a leave plan yet. <a routerLink="/time/leave/plans">Add peopleto one</a></p>
         }
         @if (asking()) {
           <wr-leave-ask [people]="page.people" [day]="today()" (saved)="done()" (left)="asking.set(false)" />
@@ -73,7 +73,7 @@ import { leaveStore } from './leave.store';
                   [ngModel]="text()"
                   (ngModelChange)="text.set($event)"
                 />
-                <a class="quiet" [href]="csv()">Balances as CSV</a>
+                <a class="quiet" [href]="csv()">Export balances</a>
               </span>
             </h2>
             <table class="lines">

@@ -5,7 +5,7 @@ import { LeavePlanForm } from './leave-plan-form';
 
 const item = (code: string, name: string, by: string) =>
   ({ id: code, code, name, kind: 'earning', method: { by }, retired: false }) as unknown as PayItemRow;
-const ITEMS = [item('leave', 'Vacation', 'hours'), item('payout', 'Vacation not taken', 'amount'), item('salary', 'Salary', 'salary')];
+const ITEMS = [item('leave', 'Vacation', 'hours'), item('payout', 'Vacation payout', 'amount'), item('salary', 'Salary', 'salary')];
 const TERMS: LeaveTerms = {
   name: 'Vacation',
   item: 'leave',
@@ -75,7 +75,7 @@ describe('The form of a leave plan', () => {
     expect(choices('On leaving, what is left')).toEqual([
       'is not paid',
       'is paid out through Vacation',
-      'is paid out through Vacation not taken',
+      'is paid out through Vacation payout',
     ]);
   });
 

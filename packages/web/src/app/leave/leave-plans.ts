@@ -28,7 +28,7 @@ import { leaveStore } from './leave.store';
         <a class="quiet" routerLink="/time/leave">Leave</a>
         <span class="muted">How leave is earned, kept, paid and lost. A change holds from a day on; what was earned stays.</span>
         @if (mayPrepare() && open() !== 'balances') {
-          <button class="quiet right" type="button" (click)="begin('balances')">Balances from a file</button>
+          <button class="quiet right" type="button" (click)="begin('balances')">Import balances</button>
         }
         @if (mayPrepare() && open() !== 'new') {
           <button class="main-action" type="button" (click)="begin('new')">Add a plan</button>
@@ -48,17 +48,15 @@ import { leaveStore } from './leave.store';
             <span class="muted small">{{ plan.people ? (plan.people | counted: 'person' : 'people') : 'nobody in it' }}</span>
             @if (mayPrepare()) {
               <span class="acts small">
-                <button class="quiet" type="button" (click)="people(plan, false)" [attr.aria-label]="'Put people into ' + name(plan)">
-                  Put people in
+                <button class="quiet" type="button" (click)="people(plan, false)" [attr.aria-label]="'Add peopleto ' + name(plan)">
+                  Add people
                 </button>
                 @if (plan.people) {
-                  <button class="quiet" type="button" (click)="people(plan, true)" [attr.aria-label]="'Take people out of ' + name(plan)">
-                    Take people out
+                  <button class="quiet" type="button" (click)="people(plan, true)" [attr.aria-label]="'Remove people of ' + name(plan)">
+                    Remove people
                   </button>
                 }
-                <button class="quiet" type="button" (click)="begin(plan.id)" [attr.aria-label]="'Change ' + name(plan)">
-                  Change from a day on
-                </button>
+                <button class="quiet" type="button" (click)="begin(plan.id)" [attr.aria-label]="'Change ' + name(plan)">Change plan</button>
                 @if (!plan.people) {
                   <button class="quiet" type="button" (click)="remove(plan)" [attr.aria-label]="'Remove ' + name(plan)">Remove</button>
                 }

@@ -165,10 +165,10 @@ const any = (part: object): boolean => Object.keys(part).length > 0;
 export function methodsFor(kind: PayItemRow['kind']): { by: Method['by']; label: string }[] {
   const all: [Method['by'], string, PayItemRow['kind'][]][] = [
     ['amount', 'An amount, for each person', []],
-    ['percent', 'Per cent of pay', ['earning', 'deduction', 'employer-contribution']],
+    ['percent', 'Percentage of pay', ['earning', 'deduction', 'employer-contribution']],
     ['hours', 'Hours at a rate', ['earning']],
     ['salary', "The person's salary", ['earning']],
-    ['per-hour', 'So much for every hour paid', ['earning', 'deduction', 'employer-contribution']],
+    ['per-hour', 'An amount for every hour paid', ['earning', 'deduction', 'employer-contribution']],
     ['pieces', 'So much a piece', ['earning']],
     ['match', 'Match of what the employee puts in', ['employer-contribution']],
     ['table', 'A table of your own, by age or pay', ['deduction', 'employer-contribution', 'benefit-in-kind']],

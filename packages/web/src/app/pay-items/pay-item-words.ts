@@ -26,7 +26,7 @@ export function methodWords({ method }: Pick<PayItemRow, 'method'>, nameOf: (cod
     case 'amount':
       return 'An amount';
     case 'percent':
-      return `Per cent of ${baseWords(method.of, nameOf)}`;
+      return `Percentage of ${baseWords(method.of, nameOf)}`;
     case 'per-hour':
       return method.items ? `An amount for each hour of ${method.items.map(nameOf).join(', ')}` : 'An amount for each hour paid';
     case 'pieces':
@@ -40,7 +40,7 @@ export function methodWords({ method }: Pick<PayItemRow, 'method'>, nameOf: (cod
     case 'table':
       return `A table by ${method.over === 'age' ? 'the age reached in the year' : 'gross pay'}, ${counted(method.rows.length, 'row', 'rows')}`;
     case 'published-table':
-      return 'A table that the law publishes';
+      return 'A statutory table';
   }
 }
 

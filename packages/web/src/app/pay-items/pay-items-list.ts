@@ -37,7 +37,7 @@ import { CountedPipe } from '../kit/words';
             </colgroup>
             <tr>
               <th>Item</th>
-              <th>Worked out as</th>
+              <th>Calculated as</th>
               <th>Limits</th>
               <th class="num">Who has it</th>
             </tr>

@@ -19,7 +19,7 @@ import { itemChoicesStore, readyItemsStore } from './pay-items.store';
         <h1>Standard items</h1>
         <span class="muted">Each comes with its tax treatment, order and accounts; all of it can be changed afterwards</span>
         <button class="main-action" type="button" [disabled]="!chosen().length || taking()" (click)="take()">
-          {{ chosen().length ? 'Take ' + chosen().length + (chosen().length === 1 ? ' item' : ' items') : 'Tick what you need' }}
+          {{ chosen().length ? 'Take ' + chosen().length + (chosen().length === 1 ? ' item' : ' items') : 'Select what you need' }}
         </button>
       </div>
       <wr-problem [problem]="problem() ?? loadProblem()" />
@@ -28,7 +28,7 @@ import { itemChoicesStore, readyItemsStore } from './pay-items.store';
           <h2>
             {{ group.name }}
             @if (group.free.length) {
-              <button type="button" class="quiet" (click)="tickAll(group.free)">{{ group.allChosen ? 'Tick none' : 'Tick all' }}</button>
+              <button type="button" class="quiet" (click)="tickAll(group.free)">{{ group.allChosen ? 'Tick none' : 'Select all' }}</button>
             }
           </h2>
           <table class="lines">
@@ -56,7 +56,7 @@ import { itemChoicesStore, readyItemsStore } from './pay-items.store';
                 </td>
                 <td>{{ words(entry) }}</td>
                 <td class="muted">{{ treatment(entry.item.treatment) }}</td>
-                <td class="num muted">{{ entry.taken ? 'on your list' : '' }}</td>
+                <td class="num muted">{{ entry.taken ? 'added' : '' }}</td>
               </tr>
             }
           </table>

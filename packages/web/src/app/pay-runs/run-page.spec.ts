@@ -116,7 +116,7 @@ describe('The page of a run', () => {
     await open();
     await shown.press('Approve run');
     expect(dialog()?.innerText).toContain('Pay 3 people 3,694.30 on Fri 27 Nov 2026');
-    expect(dialog()?.innerText).toContain('The employer pays 5,600.00 in all.');
+    expect(dialog()?.innerText).toContain('Total employer cost: 5,600.00.');
     inDialog('Not yet');
     expect(dispatched).not.toHaveBeenCalled();
     await shown.press('Approve run');

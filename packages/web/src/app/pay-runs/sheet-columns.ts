@@ -7,8 +7,8 @@ import { MoneyPipe, signed } from '../kit/words';
 /** The figures of the sheet that open to their working. */
 const FIGURES: { column: keyof Totals; key: string; label: string; group: string }[] = [
   { column: 'gross', key: 'gross', label: 'Gross', group: 'Pay' },
-  { column: 'deductions', key: 'deductions', label: 'Deductions', group: 'Comes off' },
-  { column: 'taxes', key: 'taxes', label: 'Taxes', group: 'Comes off' },
+  { column: 'deductions', key: 'deductions', label: 'Deductions', group: 'Withheld' },
+  { column: 'taxes', key: 'taxes', label: 'Taxes', group: 'Withheld' },
   { column: 'net', key: 'net', label: 'Net pay', group: 'Net' },
 ];
 
@@ -106,7 +106,7 @@ export function sheetColumns(state: SheetState): (ColDef<SheetRow> | ColGroupDef
       ],
     },
     {
-      headerName: 'Comes off',
+      headerName: 'Withheld',
       headerClass: 'group-start',
       children: set === 'hours' ? [] : [figureColumn(FIGURES[1]!, true), figureColumn(FIGURES[2]!, false)],
     },

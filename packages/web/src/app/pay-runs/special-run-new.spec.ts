@@ -69,7 +69,7 @@ describe('A special run', () => {
     await choose('Farrow');
     await shown.fill('The same for all chosen', '1,250');
     await shown.press('Enter it');
-    expect(shown.text).toContain('2 in it, 2,500.00 in all.');
+    expect(shown.text).toContain('2 people, total 2,500.00.');
     await shown.fill('Name', 'Year-end bonus');
     await shown.fill('Tax on supplemental pay', 'aggregate');
     await shown.fill('Recurring items', 'chosen');
@@ -110,7 +110,7 @@ describe('A special run', () => {
     await shown.fill('The same for all chosen', 'twelve');
     await shown.press('Enter it');
     expect(shown.element.querySelector('[role=alert]')).not.toBeNull();
-    expect(shown.text).toContain('1 in it, 0.00 in all.');
+    expect(shown.text).toContain('1 person, total 0.00.');
   });
 
   it('for one person is a second payslip on the day of the first', async () => {

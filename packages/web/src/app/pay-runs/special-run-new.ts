@@ -9,6 +9,7 @@ import type { CellEditRequestEvent, ColDef, GridApi, RowSelectedEvent } from 'ag
 import { Api, problemOf } from '../api/api';
 import { pastedColumn } from '../kit/grid';
 import { Problem } from '../kit/problem';
+import { CountedPipe } from '../kit/words';
 import { payItemsStore } from '../pay-items/pay-items.store';
 import { employerStore, peopleStore } from '../people/people.store';
 import { selectEmployer } from '../session/session.store';
@@ -24,13 +25,13 @@ interface Row {
 /** A run beside the regular ones: what it pays, to whom, which items apply, and how it is taxed. */
 @Component({
   selector: 'wr-special-run-new',
-  imports: [AgGridAngular, FormsModule, Problem],
+  imports: [AgGridAngular, CountedPipe, FormsModule, Problem],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <main class="page fill" (paste)="paste($event)">
       <div class="title-line">
         <h1>Special run</h1>
-        <span class="muted">Beside the regular runs: salary and standard hours are not in it, and its dates may overlap theirs</span>
+        <span class="muted">Apart from the regular runs: without salary and standard hours, on any dates</span>
         <button class="main-action right" type="button" [disabled]="!people().length" (click)="start()">{{ startWords() }}</button>
       </div>
       <div class="form">
@@ -87,8 +88,8 @@ interface Row {
         /></label>
         <button type="button" class="quiet" [disabled]="!same()" (click)="fill()">Enter it</button>
         <span class="muted"
-          >Choose people by the box; type or paste amounts. Who cannot be paid yet is not listed. {{ people().length }} in it,
-          {{ sum() }} in all.</span
+          >Choose people by the box; type or paste amounts. Who cannot be paid yet is not listed.
+          {{ people().length | counted: 'person' : 'people' }}, total {{ sum() }}.</span
         >
       </div>
       <wr-problem [problem]="problem()" />

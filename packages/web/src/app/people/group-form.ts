@@ -25,7 +25,7 @@ interface Line {
 type Accounts = NonNullable<Group['defaults']['accounts']>;
 const ACCOUNTS: { key: keyof Accounts; label: string }[] = [
   { key: 'wages', label: 'Wages' },
-  { key: 'reimbursements', label: 'Costs paid back' },
+  { key: 'reimbursements', label: 'Reimbursed expenses' },
   { key: 'employerTaxes', label: "Employer's taxes" },
 ];
 

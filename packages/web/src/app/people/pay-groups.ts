@@ -24,7 +24,7 @@ import { employerStore, groupsStore } from './people.store';
     <main class="page">
       <div class="title-line">
         <h1>Groups</h1>
-        <span class="muted">What people have in common, entered once. Who joins takes it over; a change can be passed on.</span>
+        <span class="muted">What people have in common, entered once. Whoever joins gets it; a change can be passed on to everybody.</span>
         @if (mayPrepare() && open() !== 'new') {
           <button class="main-action right" type="button" (click)="open.set('new')">Add a group</button>
         }

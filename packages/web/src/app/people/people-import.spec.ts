@@ -31,7 +31,7 @@ const problems = (count: number): Partial<ImportCheck> => ({
   problemCount: count,
 });
 
-describe('People from a file', () => {
+describe('Import people', () => {
   let shown: Part<PeopleImport>;
 
   async function chosen(check: Partial<ImportCheck> = {}, holds: 'people' | 'earlier-pay' = 'people'): Promise<unknown> {

@@ -17,7 +17,7 @@ const SHOWN = 60;
   template: `
     <main class="page">
       <div class="title-line">
-        <h1>{{ earlier() ? 'Earlier pay from a file' : 'People from a file' }}</h1>
+        <h1>{{ earlier() ? 'Import earlier pay' : 'Import people' }}</h1>
         <span class="muted">{{
           earlier()
             ? 'CSV or XLSX; one row for each person and last day of a quarter, a column for each item and tax'

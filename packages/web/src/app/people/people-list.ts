@@ -35,7 +35,7 @@ import { peopleStore } from './people.store';
             {{ choice.label }}
           </button>
         }
-        <span class="right muted export">Everybody as <a [href]="xlsx()">XLSX</a>, <a [href]="csv()">CSV</a></span>
+        <span class="right muted export">Export <a [href]="xlsx()">XLSX</a>, <a [href]="csv()">CSV</a></span>
         <label
           >Filter
           <input

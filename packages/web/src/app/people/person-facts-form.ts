@@ -94,9 +94,9 @@ const text = (value = '') => new FormControl(value, { nonNullable: true });
         </ng-container>
         <label class="field">Phone <input formControlName="phone" /></label>
         <ng-container formGroupName="emergency">
-          <label class="field">In an emergency call <input formControlName="name" /></label>
+          <label class="field">Emergency contact <input formControlName="name" /></label>
           <label class="field">Their phone <input formControlName="phone" /></label>
-          <label class="field">Who they are <input formControlName="relation" placeholder="spouse, neighbour …" /></label>
+          <label class="field">Relationship <input formControlName="relation" placeholder="spouse, neighbour …" /></label>
         </ng-container>
         @for (field of employer()?.ownFields; track field.key) {
           @if (field.kind === 'choice') {

@@ -64,7 +64,7 @@ export class PersonItems {
   });
   protected readonly percentLabel = computed(() => {
     const method = this.chosen()?.method;
-    return `Per cent of ${method?.by === 'percent' ? baseWords(method.of, this.nameOf) : 'pay'}`;
+    return `Percentage of ${method?.by === 'percent' ? baseWords(method.of, this.nameOf) : 'pay'}`;
   });
   protected readonly isOrder = computed(() => this.treatment()?.taken === 'order');
   protected readonly isLevy = computed(() => this.chosen()?.treatment === 'tax-levy');

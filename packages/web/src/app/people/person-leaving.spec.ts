@@ -70,7 +70,7 @@ describe('Leaving', () => {
   }
   async function begun() {
     const one = await shown(null);
-    await one.press('Enter a leaving');
+    await one.press('Record leaving');
     await one.answer('GET', '/people/p/leave', { plans: [], requests: [] });
     return one;
   }
@@ -190,7 +190,7 @@ describe('Leaving', () => {
     await one.press('Undo the leaving');
     expect(await one.answer('POST', '/people/p/leaving/undo', {})).toEqual({ reason: 'stays after all' });
     await one.answer('GET', '/people/p/leaving', null);
-    expect(one.text).toContain('No leaving is entered.');
+    expect(one.text).toContain('No leaving is recorded.');
   });
 
   it('is read only by who may not prepare', async () => {

@@ -27,7 +27,7 @@ const NOTICE = { none: 'none', worked: 'worked', paid: 'paid, not worked', deduc
     <h2>
       Leaving
       @if (mayPrepare() && !leaving() && !open() && !person().facts.left) {
-        <button class="quiet" type="button" (click)="begin()">Enter a leaving</button>
+        <button class="quiet" type="button" (click)="begin()">Record leaving</button>
       }
     </h2>
     @if (!open() && leaving(); as leaving) {
@@ -184,7 +184,7 @@ const NOTICE = { none: 'none', worked: 'worked', paid: 'paid, not worked', deduc
       </form>
     } @else {
       <p class="muted">
-        {{ person().facts.left ? 'Left before leavings were entered here: only the last day is on file.' : 'No leaving is entered.' }}
+        {{ person().facts.left ? 'Left before leavings were entered here: only the last day is on file.' : 'No leaving is recorded.' }}
       </p>
     }
   `,

@@ -136,7 +136,8 @@ type Checked = { check: OpeningCheck | null; problem: ProblemDetail | null };
       } @empty {
         <tr>
           <td class="muted">
-            Nothing. Somebody paid elsewhere earlier this year needs it, so that limits and the year's statement are right.
+            Nothing entered. Enter it for whoever was paid in another system earlier this year, so that limits and the year-end statement
+            are right.
           </td>
         </tr>
       }

@@ -48,7 +48,7 @@ describe('What a person is paid', () => {
   it('from a date on begins with what is paid now, and shows its effect before it is saved', async () => {
     const one = await shown(person([rate('1', '31.00', '2025-01-01')]));
     const saved = one.given(one.fixture.componentInstance.saved);
-    await one.press('New rate from a date on');
+    await one.press('New rate');
     expect([one.field('Name').value, one.field('Per').value, one.field('From').value]).toEqual(['Hot shop', 'hour', '2026-11-23']);
     await one.fill('Amount', '33.00');
     await typed();
@@ -68,7 +68,7 @@ describe('What a person is paid', () => {
 
   it('that reaches a paid period offers back pay for it', async () => {
     const one = await shown(person([rate('1', '31.00', '2025-01-01')], [PAID]));
-    await one.press('New rate from a date on');
+    await one.press('New rate');
     await one.fill('Amount', '33.00');
     await one.fill('From', '2026-11-01');
     await typed();

@@ -18,7 +18,7 @@ import { workingActions } from '../working/working.store';
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <h2>
-      Paid or taken too much
+      Overpaid or overwithheld
       @if (mayPrepare() && !open()) {
         <button class="quiet" type="button" (click)="begin('recover')">Recover pay</button>
         @if (refundable().length) {

@@ -48,7 +48,7 @@ const text = (value = '') => new FormControl(value, { nonNullable: true });
           </label>
           @if (form.value.instead !== 'exempt') {
             <label class="field"
-              >{{ form.value.instead === 'percent' ? 'Per cent of the pay counted' : 'Amount each pay' }}
+              >{{ form.value.instead === 'percent' ? 'Percentage of the pay counted' : 'Amount each pay' }}
               <input formControlName="value" inputmode="decimal" />
             </label>
           }

@@ -101,7 +101,7 @@ export class TimePageView {
         valueGetter: ({ data }) => data?.paid.map((one) => `${one.label} ${one.hours}`).join(', ') ?? '',
       },
       { headerName: 'Sheet', width: 80, valueGetter: ({ data }) => STATES[data?.state ?? 'none'] },
-      { headerName: 'To look at', width: 130, cellClass: 'attention', valueGetter: ({ data }) => (data ? toLookAt(data).join('; ') : '') },
+      { headerName: 'To check', width: 130, cellClass: 'attention', valueGetter: ({ data }) => (data ? toLookAt(data).join('; ') : '') },
     ];
   });
   protected readonly rowId = ({ data }: { data: TimeRow }): string => data.personId;

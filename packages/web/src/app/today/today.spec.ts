@@ -11,7 +11,7 @@ const TODAY: TodayView = {
   oneOffs: 0,
   asked: { leave: 0, time: [] },
   due: [],
-  unfinished: [],
+  unfinished: { count: 0, first: [] },
   coming: [],
   costs: [],
 };
@@ -40,7 +40,7 @@ describe('Today', () => {
   it('says what is waiting, and starts the run that is due', async () => {
     const one = await shown({
       proposals: [PROPOSAL],
-      unfinished: [{ personId: 'p', name: 'Hartnoll, Solveig', missing: ['No tax details', 'No national number'] }],
+      unfinished: { count: 1, first: [{ personId: 'p', name: 'Hartnoll, Solveig', missing: ['No tax details', 'No national number'] }] },
     });
     expect(one.text).toContain('One pay run is waiting, 1 record is unfinished');
     expect(one.text).toContain('22 people, approve by Wed 25 Nov 2026');

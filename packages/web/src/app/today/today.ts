@@ -135,7 +135,7 @@ import { todayStore } from './today.store';
             <section class="section first">
               <h2>Records to finish</h2>
               <table class="lines">
-                @for (person of data.unfinished; track person.personId) {
+                @for (person of data.unfinished.first; track person.personId) {
                   <tr>
                     <td>
                       <a [routerLink]="['/people', person.personId]">{{ person.name }}</a>
@@ -147,10 +147,22 @@ import { todayStore } from './today.store';
                     <td class="muted">Every record is complete.</td>
                   </tr>
                 }
+                @if (data.unfinished.count > data.unfinished.first.length) {
+                  <tr>
+                    <td>
+                      <a routerLink="/people" [queryParams]="{ show: 'unfinished' }"
+                        >All {{ data.unfinished.count | counted: 'record' : 'records' }}</a
+                      >
+                    </td>
+                    <td></td>
+                  </tr>
+                }
               </table>
             </section>
             <section class="section">
-              <h2>Cost of the last {{ data.costs.length }} pay dates</h2>
+              <h2>
+                {{ data.costs.length ? 'Cost of the last ' + counted(data.costs.length, 'pay date', 'pay dates') : 'Cost by pay date' }}
+              </h2>
               <wr-cost-chart [costs]="data.costs" />
             </section>
           </div>
@@ -217,10 +229,11 @@ export class Today {
     const data = this.data();
     if (!data) return '';
     const waiting = data.open.length + data.proposals.length;
-    return `${waiting === 1 ? 'One pay run is' : `${waiting} pay runs are`} waiting${data.unfinished.length ? `, ${counted(data.unfinished.length, 'record is', 'records are')} unfinished` : ''}`;
+    return `${waiting === 1 ? 'One pay run is' : `${waiting} pay runs are`} waiting${data.unfinished.count ? `, ${counted(data.unfinished.count, 'record is', 'records are')} unfinished` : ''}`;
   });
 
   protected readonly listed = listed;
+  protected readonly counted = counted;
 
   constructor() {
     effect(() => {

@@ -33,7 +33,7 @@ export function federalIncomeTax(context: Context): TaxResult {
     return { code: FEDERAL_INCOME_TAX, label: LABEL, figure: reckoning.done(), counted: wages };
   }
   const regularPay = paper
-    .reckon('us.fit.regular-wages', 'Ordinary pay counted for this tax')
+    .reckon('us.fit.regular-wages', 'Regular pay subject to this tax')
     .start(wages.label, wages)
     .less(supplemental.label, supplemental)
     .atLeast('Not below zero', ZERO)
@@ -51,7 +51,7 @@ function worksheet1A(reckoning: Reckoning, pay: Figure, context: Context): Recko
   const date = input.pay.date;
   const periods = Exact.whole(PAY_DATES_PER_YEAR[input.pay.frequency]);
   withCertificate(reckoning, tax.federal.onFileSince);
-  reckoning.start('Pay counted for this tax', pay).atLeast('Not below zero', ZERO);
+  reckoning.start('Pay subject to this tax', pay).atLeast('Not below zero', ZERO);
   reckoning.times(`Over a year, ${PAY_DATES_PER_YEAR[input.pay.frequency]} pay dates`, periods);
   const credit = tax.federal.certificate === '2020' ? annual2020(reckoning, tax.federal, date) : annual2019(reckoning, tax.federal, date);
   reckoning.over('For this pay date', periods);

@@ -25,8 +25,8 @@ const LIMITS: Readonly<Record<string, PlanLimit>> = {
       { from: 50, table: 'us.simple-deferrals.catch-up' },
     ],
   },
-  'us.hsa.self-only': { label: "The year's limit for self-only cover", catchUps: [{ from: 55, table: 'us.hsa.catch-up' }] },
-  'us.hsa.family': { label: "The year's limit for family cover", catchUps: [{ from: 55, table: 'us.hsa.catch-up' }] },
+  'us.hsa.self-only': { label: "The year's limit for self-only coverage", catchUps: [{ from: 55, table: 'us.hsa.catch-up' }] },
+  'us.hsa.family': { label: "The year's limit for family coverage", catchUps: [{ from: 55, table: 'us.hsa.catch-up' }] },
   'us.health-fsa': { label: "The year's limit for a health flexible spending arrangement", catchUps: [] },
   'us.dependent-care': { label: "The year's limit for dependent care", catchUps: [] },
 };

@@ -88,7 +88,7 @@ export function localServicesTax(context: Context): TaxResult | undefined {
         Exact.whole(Math.max(context.input.pay.payDatesInYear, PAY_DATES_PER_YEAR[context.input.pay.frequency])),
       )
       .round('down')
-      .atMost("Left of the year's amount", year.minus(before.amount).atLeast(ZERO));
+      .atMost("Remaining the year's amount", year.minus(before.amount).atLeast(ZERO));
   }
   return { code: 'us.pa.services', label: 'Local services tax', figure: reckoning.done() };
 }

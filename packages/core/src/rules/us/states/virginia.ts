@@ -22,7 +22,7 @@ export function virginiaIncomeTax(context: TaxContext<UsTax, UsEmployer>): TaxRe
     const exemptions = certificate?.exemptions ?? 0;
     const ages = certificate?.ageOrBlindness ?? 0;
     reckoning
-      .start('Pay counted for this tax', pay)
+      .start('Pay subject to this tax', pay)
       .times(`Over a year, ${PAY_DATES_PER_YEAR[input.pay.frequency]} pay dates`, periods)
       .less('Standard deduction', deduction.value)
       .less(`${exemptions} exemptions of ${exemption.value.toDecimal()}`, exemption.value.times(Exact.whole(exemptions)));
