@@ -130,9 +130,7 @@ async function notInRun(scope: Scope, run: PayRun, rows: SheetRow[]): Promise<Sh
     .filter((row) => !row.included)
     .map((row) => ({ personId: row.personId, name: row.name, why: 'Left out of this run by hand' }));
   if (run.kind === 'special') return out;
-  const ready = await readyPeople(scope, run.scheduleId, run.periodFrom, run.periodTo);
-  const present = new Set(rows.map((row) => row.personId));
-  const late = ready.in.filter((personId) => !present.has(personId));
+  const { in: late, notIn } = await readyPeople(scope, run.scheduleId, run.periodFrom, run.periodTo, run.id);
   const names = late.length
     ? await select<{ id: string; name: string }>(
         scope.database,
@@ -141,7 +139,7 @@ async function notInRun(scope: Scope, run: PayRun, rows: SheetRow[]): Promise<Sh
       )
     : [];
   return [
-    ...ready.notIn.filter((person) => !present.has(person.personId)),
+    ...notIn,
     ...names.map(({ id, name }) => ({
       personId: id,
       name,

@@ -131,6 +131,8 @@ export async function readyPeople(
   scheduleId: string,
   from: string,
   to: string,
+  /** A run whose people are not asked about. */
+  besides?: string,
 ): Promise<{ in: string[]; notIn: { personId: string; name: string; why: string }[] }> {
   const rows = await select<{
     id: string;
@@ -147,8 +149,9 @@ export async function readyPeople(
     `select p.id, p.given_name || ' ' || p.family_name as name, p.kind, p.hired, p."left", p.absence, p.schedule_id as "scheduleId",
             exists (select 1 from pay_rates r where r.person_id = p.id and r.from_date <= :to) as "hasRate",
             (select t.facts from tax_details t where t.person_id = p.id and t.from_date <= :to order by t.from_date desc limit 1) as tax
-     from people p where p.employer_id = :employer and (p.schedule_id = :scheduleId or p.schedule_id is null) and (p."left" is null or p."left" >= :from)`,
-    { employer: scope.employer.id, scheduleId, from, to },
+     from people p where p.employer_id = :employer and (p.schedule_id = :scheduleId or p.schedule_id is null) and (p."left" is null or p."left" >= :from)
+       ${besides ? 'and not exists (select 1 from payslips y where y.run_id = :besides and y.person_id = p.id)' : ''}`,
+    { employer: scope.employer.id, scheduleId, from, to, besides },
   );
   const pack = packFor(scope);
   const ready: { in: string[]; notIn: { personId: string; name: string; why: string }[] } = { in: [], notIn: [] };
@@ -172,9 +175,7 @@ export async function takeInReadyPeople(scope: Scope, runId: string): Promise<nu
   return changing(scope, async (transaction) => {
     const run = await openRun(scope, runId, transaction);
     if ((run.state !== 'open' && run.state !== 'calculating') || run.kind !== 'regular') return 0;
-    const ready = await readyPeople(scope, run.scheduleId, run.periodFrom, run.periodTo);
-    const present = new Set((await Payslip.findAll({ where: { runId }, attributes: ['personId'] })).map((payslip) => payslip.personId));
-    const added = ready.in.filter((personId) => !present.has(personId));
+    const { in: added } = await readyPeople(scope, run.scheduleId, run.periodFrom, run.periodTo, runId);
     await addPayslips(scope, runId, added, transaction);
     await takeWaiting(scope, runId, transaction);
     return added.length;
