@@ -78,6 +78,10 @@ export interface OrderFacts {
   reference?: string;
   supportsOthers?: boolean;
   arrearsOver12Weeks?: boolean;
+  /** Of a support order: what it takes each pay for arrears, beside the current support that the item's amount is. */
+  arrears?: string;
+  /** A debt from which earnings are not protected where the law frees them from ordinary creditors: rent, taxes, student loans and the like. */
+  excepted?: boolean;
   /** What a levy leaves free each pay, as its notice says. */
   exemptPerPayslip?: string;
   /** What the employer may keep for each payment, taken beside the order. */

@@ -326,7 +326,7 @@ describe('Taxes that stand otherwise than by their rules', () => {
         pay: '2000.00',
         tax: { federal: { certificate: '2020', status: 'single' }, residentState: 'PA', workState: 'PA', workLocality: '990101' },
       }),
-      standingTaxes: [{ tax: 'us.pa.services', instead: 'percent', value: '1', reason: 'mistaken', from: '2026-01-01' }],
+      standingTaxes: [{ tax: 'us.local-services@US-PA/990101', instead: 'percent', value: '1', reason: 'mistaken', from: '2026-01-01' }],
     });
     expect(payslip.problems[0]?.sentence).toContain('cannot be taken at a fixed per cent');
   });

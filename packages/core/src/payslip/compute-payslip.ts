@@ -160,14 +160,14 @@ function keepLeave(draft: PayslipDraft, entry: LeaveOnPayslip): void {
 
 function payOut(draft: PayslipDraft, { plan, standardHours }: LeaveOnPayslip, left: Figure): void {
   const { paper, input } = draft;
-  const unused = `${plan.name} not taken`;
+  const unused = `${plan.name} payout`;
   const item = plan.payOutItem === undefined ? undefined : input.payOutItems?.find((one) => one.code === plan.payOutItem);
   if (!item) return;
   const rate = input.rates.find((candidate) => candidate.primary);
   if (!rate || (rate.per !== 'hour' && standardHours === undefined))
     throw new CannotCompute(
       'leave-without-rate',
-      `${unused} cannot be paid out: there is no rate, or no standard hours for a salary. Enter them on the person's page.`,
+      `Unused ${plan.name.toLowerCase()} cannot be paid out: there is no rate, or no standard hours for a salary. Enter them on the person's page.`,
     );
   const hourly =
     rate.per === 'hour'

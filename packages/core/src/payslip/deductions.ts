@@ -1,5 +1,7 @@
 import { written, writtenDecimal } from '../money/amounts';
 import { Exact, ZERO } from '../money/exact';
+import { round } from '../money/roundings';
+import { shareOut } from '../money/share-out';
 import { amountWanted, limited } from '../pay-items/amounts-of-items';
 import type { ItemOnPayslip } from '../pay-items/pay-item';
 import type { OrderContext, Treatment } from '../rules/country-pack';
@@ -33,21 +35,30 @@ export class Deductions {
     }
   }
 
-  /** Several orders under one limit: where it does not hold them all, each gets its share by what it asks for. */
+  /**
+   * Several orders under one limit: where it does not hold them all, current support goes before arrears, and among
+   * equals each gets its share by what it asks for.
+   */
   private takeShared(orders: [ItemOnPayslip, Treatment][]): void {
-    const asked = orders.map(([entry]) => Exact.of(entry.once?.amount ?? entry.amount ?? '0').plus(carriedInto(entry)));
-    const all = asked.reduce((sum, amount) => sum.plus(amount), ZERO);
+    const current = orders.map(([entry]) => Exact.of(entry.once?.amount ?? entry.amount ?? '0'));
+    const arrears = orders.map(([entry]) => arrearsOf(entry).plus(carriedInto(entry)));
+    const sum = (amounts: readonly Exact[]) => amounts.reduce((all, amount) => all.plus(amount), ZERO);
     const ceilings = orders.map(([entry]) => this.ceiling(entry));
+    // The law's percentage may differ by what is known of each order: the widest is that of the pay.
+    const widest = ceilings.reduce((most, one) => (one.amount.isAbove(most.amount) ? one : most));
+    const fits = !sum(current).plus(sum(arrears)).isAbove(widest.amount);
+    const room = round(widest.amount, 'down', 2).toMinor();
+    const first = sum(current).isAbove(widest.amount) ? shareOut(room, current) : current.map((one) => one.toMinor());
+    const rest = shareOut(Math.max(0, room - first.reduce((all, one) => all + one, 0)), arrears);
     orders.forEach(([entry, treatment], index) => {
       const ceiling = ceilings[index] as Figure;
-      const own = asked[index] as Exact;
-      if (orders.length === 1 || !all.isAbove(ceiling.amount)) return this.takeOrder(entry, treatment, ceiling);
+      if (fits || (orders.length === 1 && !arrears[0]?.isAbove(ZERO))) return this.takeOrder(entry, treatment, ceiling);
       const share = this.draft.paper
         .reckon(`share:${entry.figure ?? entry.item.code}`, `Share of ${entry.item.name}`)
-        .start(ceiling.label, ceiling)
-        .times('What this order asks for', own)
-        .over(`What all ${orders.length} orders of the kind ask for`, all)
-        .round('down')
+        .start(`Current support, of ${sum(current).toDecimal(2)} that all ${orders.length} orders ask for`, Exact.minor(first[index] ?? 0))
+        .plus(`Arrears, of ${sum(arrears).toDecimal(2)} that all ask for, from what is left`, Exact.minor(rest[index] ?? 0))
+        .atMost(ceiling.label, ceiling)
+        .note(`${widest.label}: ${widest.amount.toDecimal(2)}.`)
         .source(...(treatment.shared ? [treatment.shared] : []))
         .done();
       return this.takeOrder(entry, treatment, share);
@@ -77,6 +88,7 @@ export class Deductions {
     const { draft } = this;
     const context: OrderContext = {
       ...draft.context,
+      deductedBeforeTax: (treatments) => draft.sumOfTreatments(treatments),
       gross: draft.gross as Figure,
       taxes: draft.taxes as Figure,
       takenByOrders: this.takenByOrders,
@@ -89,6 +101,8 @@ export class Deductions {
     const { draft } = this;
     const wanted = amountWanted(entry, draft);
     const carried = carriedInto(entry);
+    const arrears = arrearsOf(entry);
+    if (arrears.isAbove(ZERO)) wanted.plus('Arrears of the order', arrears);
     if (carried.isAbove(ZERO)) wanted.plus('Carried from earlier payslips', carried);
     const due = wanted.round('half-up').result;
     const uncapped = limited(wanted, entry, draft).round('half-up').result;
@@ -164,6 +178,9 @@ export class Deductions {
 
 /** What earlier payslips could not take and this one does; where its amount is overridden, it waits on. */
 const carriedInto = (entry: ItemOnPayslip): Exact => (entry.once ? ZERO : Exact.of(entry.carried ?? '0'));
+
+/** What an order takes for arrears beside its current support; an amount entered for this payslip stands for both. */
+const arrearsOf = (entry: ItemOnPayslip): Exact => (entry.once ? ZERO : Exact.of(entry.orderFacts?.arrears ?? '0'));
 
 /** In words, for a payslip that cannot be paid. */
 export const netBelowZero = (net: number): string =>

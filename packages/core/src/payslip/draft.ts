@@ -2,7 +2,7 @@ import { addDays, daysOfPart, weekday, writtenDate } from '../calendar/dates';
 import { Exact, ZERO } from '../money/exact';
 import type { ItemOnPayslip, PayItem, PercentOf } from '../pay-items/pay-item';
 import { notDueWhy } from '../pay-items/when';
-import { CannotCompute, type CountryPack, type TaxContext, type TaxResult, type Treatment } from '../rules/country-pack';
+import { CannotCompute, countOf, type Base, type CountryPack, type TaxContext, type TaxResult, type Treatment } from '../rules/country-pack';
 import { Paper, type Figure } from '../working/reckoning';
 import { hoursByRule, type WeekPaid } from '../time/pay-rules';
 import type { TimeEntry, TimeFacts } from '../time/time';
@@ -35,6 +35,7 @@ export class PayslipDraft {
   private readonly drafts: DraftLine[] = [];
   private readonly baseFigures = new Map<string, Figure>();
   private readonly leftOut: ReadonlySet<string>;
+  private readonly bases: ReadonlyMap<string, Base>;
   /** Bases that the pay does not count for, because the person is exempt. */
   private readonly uncounted: ReadonlySet<string>;
 
@@ -55,6 +56,7 @@ export class PayslipDraft {
         .map((entry) => ({ ...entry, rate: entry.rate === 'primary' ? primary : entry.rate }))
         .filter((entry) => !entered.has(`${entry.item} ${entry.rate}`)),
     ];
+    this.bases = basesOf(pack);
     this.leftOut = new Set(input.leftOut);
     this.uncounted = new Set(
       (input.standingTaxes ?? []).flatMap(({ tax, instead }) => (instead === 'exempt' ? (pack.exemptions[tax]?.uncounted ?? []) : [])),
@@ -105,12 +107,12 @@ export class PayslipDraft {
   base(code: string): Figure {
     const known = this.baseFigures.get(code);
     if (known) return known;
-    const label = this.pack.bases.find((base) => base.code === code)?.label ?? code;
-    const reckoning = this.paper.reckon(code, label);
+    const base = this.bases.get(code);
+    const reckoning = this.paper.reckon(code, base?.label ?? code);
     let first = true;
     for (const { figure, treatment } of this.drafts) {
-      const sign = treatment?.counts[code];
-      if (sign === undefined) continue;
+      const sign = treatment && base ? countOf(treatment, base, this.bases) : 0;
+      if (sign === 0) continue;
       if (sign === -1) reckoning.less(figure.label, figure);
       else if (first) reckoning.start(figure.label, figure);
       else reckoning.plus(figure.label, figure);
@@ -132,7 +134,9 @@ export class PayslipDraft {
 
   countedFor(base: string): Exact {
     let sum = ZERO;
-    for (const { figure, treatment } of this.drafts) if (treatment?.counts[base]) sum = sum.plus(figure.amount);
+    const found = this.bases.get(base);
+    for (const { figure, treatment } of this.drafts)
+      if (found && treatment && countOf(treatment, found, this.bases)) sum = sum.plus(figure.amount);
     return sum;
   }
 
@@ -140,6 +144,11 @@ export class PayslipDraft {
     const reckoning = this.paper.reckon(key, label);
     for (const { line, figure } of this.drafts) if (kinds.includes(line.kind)) reckoning.plus(figure.label, figure);
     return reckoning.done();
+  }
+
+  /** Sum of this payslip's lines with one of the treatments, so far. */
+  sumOfTreatments(treatments: readonly string[]): Exact {
+    return this.drafts.reduce((sum, { figure, treatment }) => (treatment && treatments.includes(treatment.code) ? sum.plus(figure.amount) : sum), ZERO);
   }
 
   /** Sum of this payslip's lines of an item, so far. */
@@ -229,10 +238,7 @@ export class PayslipDraft {
       );
     }
     if (!item.countsInstead) return treatment;
-    const counts = Object.entries({ ...treatment.counts, ...item.countsInstead }).filter(
-      (entry): entry is [string, 1 | -1] => entry[1] !== 0,
-    );
-    return { ...treatment, counts: Object.fromEntries(counts) };
+    return { ...treatment, counts: { ...treatment.counts, ...item.countsInstead } };
   }
 
   private isDue(entry: ItemOnPayslip): boolean {
@@ -317,4 +323,13 @@ function wholeOrPart({ amount, part }: OneOff): string {
   if (!part) return amount;
   const { days, ofMonth } = daysOfPart(part);
   return Exact.of(amount).times(Exact.whole(days)).over(Exact.whole(ofMonth)).toDecimal(6);
+}
+
+const kept = new WeakMap<CountryPack, ReadonlyMap<string, Base>>();
+
+/** The bases of a pack by code, put together once. */
+function basesOf(pack: CountryPack): ReadonlyMap<string, Base> {
+  const known = kept.get(pack) ?? new Map(pack.bases.map((base) => [base.code, base]));
+  kept.set(pack, known);
+  return known;
 }

@@ -110,6 +110,8 @@ export interface PayslipInput {
   /** The person's tax details, in the terms of the country's pack. */
   tax: unknown;
   rates: Rate[];
+  /** Where the work was done, where it was at several places: shares of the pay, together 1. */
+  workplaces?: { place: string; share: string }[];
   /** A minimum wage of the place, where a city or county sets one above the state's. */
   placeMinimumWage?: { amount: string; place: string; from: IsoDate };
   /** First and last day of employment, where one lies within the pay period: a salary is paid for the part. */

@@ -25,7 +25,7 @@ export interface Treatment {
   label: string;
   /** Which kinds of pay item may have it. */
   for: readonly ('earning' | 'reimbursement' | 'benefit-in-kind' | 'deduction' | 'employer-contribution')[];
-  counts: Readonly<Record<string, 1 | -1>>;
+  counts: Readonly<Record<string, 1 | -1 | 0>>;
   /** Deductions: before tax lowers a tax base or uses a legal limit; orders follow the pack's protection rules. */
   taken?: 'before-tax' | 'after-tax' | 'order';
   /** A base whose sum in the year has a legal limit. */
@@ -42,6 +42,12 @@ export interface Base {
   label: string;
   /** Carried in the ledger by the tax itself (for example after a ceiling), not by the engine. */
   byTax?: boolean;
+  /** The place whose it is; none for what is the whole country's. */
+  place?: string;
+  /** Another base that it counts like, where a treatment does not say otherwise. */
+  follows?: string;
+  /** Treatments that count otherwise than for the base it follows. */
+  otherwise?: Readonly<Record<string, 1 | -1 | 0>>;
 }
 
 /** One tax as calculated by a pack, with the lines of bases it wants posted. */
@@ -80,6 +86,8 @@ export interface TaxContext<Tax = unknown, Employer = unknown> {
 export interface OrderContext<Tax = unknown, Employer = unknown> extends TaxContext<Tax, Employer> {
   gross: Figure;
   taxes: Figure;
+  /** Taken on this payslip through items with one of the treatments. */
+  deductedBeforeTax(treatments: readonly string[]): Exact;
   /** Already taken by orders before this one. */
   takenByOrders: Exact;
   /** Pay left after taxes and all that was deducted before. */
@@ -95,6 +103,23 @@ export interface PublishedTable {
   lookUp(reckoning: Reckoning, amount: Exact, context: TaxContext): Reckoning;
 }
 
+export interface FieldCondition {
+  key: string;
+  is: string;
+}
+
+/** Whether a field is asked for, by what is entered in the others. */
+export const isAsked = ({ when }: Pick<FormField, 'when'>, entered: (key: string) => unknown): boolean =>
+  !when || (Array.isArray(when) ? (when as readonly FieldCondition[]) : [when as FieldCondition]).some(({ key, is }) => entered(key) === is);
+
+/** How a treatment counts for a base: as it says itself, else as the base says of it, else as for the base that is followed. */
+export function countOf(treatment: Pick<Treatment, 'code' | 'counts'>, base: Base, all: ReadonlyMap<string, Base>): 1 | -1 | 0 {
+  const own = treatment.counts[base.code] ?? base.otherwise?.[treatment.code];
+  if (own !== undefined) return own;
+  const followed = base.follows === undefined ? undefined : all.get(base.follows);
+  return followed ? countOf(treatment, followed, all) : 0;
+}
+
 /** A field of a certificate, as data, so that screens need not know the country. */
 export interface FormField {
   key: string;
@@ -102,8 +127,8 @@ export interface FormField {
   help?: string;
   kind: 'choice' | 'yes-no' | 'amount' | 'count' | 'text' | 'date' | 'percent';
   choices?: readonly { value: string; label: string }[];
-  /** Shown only while another field has this value. */
-  when?: { key: string; is: string };
+  /** Shown only while another field has this value; of several, any is enough. */
+  when?: FieldCondition | readonly FieldCondition[];
   /** A fact of the place of work, which a group can supply to its people; the others are each person's own. */
   ofGroup?: true;
 }

@@ -4,6 +4,7 @@ import { inputOf, type Sketch } from '../payslip/testing/inputs';
 import methods from '../pay-items/examples/methods.json';
 import federal from './us/examples/federal.json';
 import orders from './us/examples/orders.json';
+import moreStates from './us/examples/more-states.json';
 import states from './us/examples/states.json';
 import uk from './uk/examples/uk.json';
 
@@ -14,7 +15,7 @@ interface Example {
   expect: Record<string, string>;
 }
 
-for (const file of [methods, federal, states, orders, uk]) {
+for (const file of [methods, federal, states, moreStates, orders, uk]) {
   describe(`Examples: ${file.title}`, () => {
     for (const example of file.examples as unknown as Example[]) {
       it(`${example.name} [${example.source}]`, () => {

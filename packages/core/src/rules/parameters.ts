@@ -11,7 +11,8 @@ export interface ParameterEntry {
   /** Last day in force; without it the entry holds until a later one. */
   to?: IsoDate;
   value?: string;
-  bands?: { over: string; percent: string }[];
+  /** `base`: the tax on all below, where the publication prints it; else it is added up. */
+  bands?: { over: string; percent: string; base?: string }[];
   publication: string;
   section?: string;
   confirmed: boolean;

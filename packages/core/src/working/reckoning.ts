@@ -168,13 +168,13 @@ export class Reckoning {
 }
 
 /** Compiles thresholds and rates into bands, each with the tax on all that lies below it. */
-export function bandsOf(rows: readonly { over: string; percent: string }[]): Band[] {
+export function bandsOf(rows: readonly { over: string; percent: string; base?: string }[]): Band[] {
   const bands: Band[] = [];
   for (const row of rows) {
     const over = Exact.of(row.over);
     const below = bands.at(-1);
-    const base = below ? below.base.plus(over.minus(below.over).times(below.percent).over(HUNDRED)) : ZERO;
-    bands.push({ over, percent: Exact.of(row.percent), base });
+    const addedUp = below ? below.base.plus(over.minus(below.over).times(below.percent).over(HUNDRED)) : ZERO;
+    bands.push({ over, percent: Exact.of(row.percent), base: row.base === undefined ? addedUp : Exact.of(row.base) });
   }
   return bands;
 }

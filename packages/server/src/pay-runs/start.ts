@@ -10,7 +10,7 @@ import { changing } from '../users/changing';
 import { holidaysOf, packFor, type Scope } from '../users/scope';
 import { openRun } from './calculation';
 import { mustBeOpen } from './edits';
-import { PayRun, Payslip } from './models';
+import { PayRun } from './models';
 
 interface ScheduleRow extends PaySchedule {
   id: string;

@@ -13,7 +13,7 @@ const QUARTER = {
   'us.fit': '2610.00',
   'us.oasdi': '1593.40',
   'us.medicare': '372.65',
-  'us.pa.income': '788.99',
+  'us.state-income@US-PA': '788.99',
 };
 
 describe('Opening balances from an earlier system', () => {
@@ -43,10 +43,10 @@ describe('Opening balances from an earlier system', () => {
       'us.fit',
       'us.oasdi',
       'us.medicare',
-      'us.pa.income',
-      'us.pa.uc.employee',
-      'us.pa.local',
-      'us.pa.services',
+      'us.state-income@US-PA',
+      'us.unemployment.employee@US-PA',
+      'us.local-income@US-PA/990101',
+      'us.local-services@US-PA/990101',
     ]);
     expect(entered).toEqual([]);
   });

@@ -41,7 +41,7 @@ describe('Exemptions, and taxes fixed by a letter', () => {
   it('offer the taxes of this person, and those of the employer that an exemption can reach', async () => {
     const { taxes } = await standingTaxes(scope, place.people.salaried);
     const codes = taxes.map((tax) => tax.code);
-    expect(codes).toContain('us.pa.local');
+    expect(codes).toContain('us.local-income@US-PA/990101');
     expect(codes).toContain('us.futa');
     expect(codes).not.toContain('us.oasdi.employer');
   });
@@ -49,7 +49,7 @@ describe('Exemptions, and taxes fixed by a letter', () => {
   it('refuse an overlap, a tax that the person has not, a value for an exemption and an end before the beginning', async () => {
     await addStandingTax(scope, place.people.salaried, entry());
     expect(await refusal(addStandingTax(scope, place.people.salaried, entry({ from: '2026-08-01' })))).toContain('from 2 May 2026 already');
-    expect(await refusal(addStandingTax(scope, place.people.salaried, entry({ tax: 'us.va.income' })))).toContain('no such tax');
+    expect(await refusal(addStandingTax(scope, place.people.salaried, entry({ tax: 'us.state-income@US-VA' })))).toContain('no such tax');
     expect(standingTaxSchema.safeParse({ ...entry(), value: '10' }).success).toBeFalse();
     expect(standingTaxSchema.safeParse({ ...entry(), instead: 'amount' }).success).toBeFalse();
     expect(standingTaxSchema.safeParse({ ...entry(), to: '2026-01-01' }).success).toBeFalse();

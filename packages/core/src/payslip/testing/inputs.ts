@@ -26,6 +26,7 @@ export interface Sketch {
   hours?: { rate: string; by: Record<string, string> };
   place?: PayFacts['place'];
   special?: boolean;
+  workplaces?: PayslipInput['workplaces'];
   supplemental?: PayFacts['supplemental'];
   earlierPay?: PayslipInput['earlierPay'];
   /** Posted before, in minor units, where more than the year's sum matters. */
@@ -46,7 +47,7 @@ export const SINGLE = { certificate: '2020', status: 'single' };
 export const TEXAS = { federal: SINGLE, residentState: 'TX', workState: 'TX' };
 export const EMPLOYER = {
   federalNumber: '98-7654321',
-  states: { PA: { unemploymentRate: '3.822' }, VA: { unemploymentRate: '2.5' }, TX: { unemploymentRate: '2.7' } },
+  states: { PA: { unemploymentRate: '3.822' }, VA: { unemploymentRate: '2.5' }, TX: { unemploymentRate: '2.7' }, IL: { unemploymentRate: '3.0' } },
   localities: {
     '990101': { name: 'Corbel Falls', residentRate: '1.0', nonresidentRate: '1.0', servicesTaxPerYear: '52' },
     '990102': { name: 'Upper Corbel', residentRate: '1.25', nonresidentRate: '1.0', servicesTaxPerYear: '10' },
@@ -76,6 +77,7 @@ export function inputOf(sketch: Sketch): PayslipInput {
       ...(sketch.special ? { special: true } : {}),
       ...(sketch.supplemental ? { supplemental: sketch.supplemental } : {}),
     },
+    ...(sketch.workplaces ? { workplaces: sketch.workplaces } : {}),
     ...(sketch.earlierPay ? { earlierPay: sketch.earlierPay } : {}),
     person: sketch.born === undefined ? { name: 'Ines Halloway' } : { name: 'Ines Halloway', born: sketch.born },
     employer: sketch.employer ?? (country === 'US' ? EMPLOYER : {}),

@@ -11,33 +11,30 @@ import { dueDates } from './forms/due-dates';
 import { LIABILITY, quarterlyReturn } from './forms/quarterly-return';
 import { checkStatement, isSocialSecurityNumber, WAGE_STATEMENT_SOURCE, wageStatement } from './forms/wage-statement';
 import { isFederalHoliday } from './holidays';
-import { localEarnedIncomeTax, localServicesTax, pennsylvaniaIncomeTax, pennsylvaniaUnemploymentOfEmployee } from './states/pennsylvania';
-import { stateUnemployment } from './states/unemployment';
-import { virginiaIncomeTax } from './states/virginia';
+import { stateOf } from './states';
+import { stateIncomeTaxes } from './states/income';
+import { programmeTaxes } from './states/programmes';
 import readyItems from './ready-items.json';
 import { tables } from './tables';
-import { usEmployerForm, usEmployerSchema, usTaxForm, usTaxSchema, type UsEmployer, type UsTax } from './tax-details';
+import type { UsEmployer, UsTax } from './facts';
+import { usEmployerForm, usEmployerSchema, usTaxForm, usTaxSchema } from './tax-details';
 import { bases, treatments } from './treatments';
 
-/** Pennsylvania and Virginia tax each other's residents only at home (agreement under 61 Pa. Code 121.12). */
-const TAXED_AT_HOME = new Set(['PA>VA', 'VA>PA']);
-
-/** The state whose income tax is withheld, if it has one. */
-export function incomeTaxState(tax: UsTax): 'PA' | 'VA' | undefined {
-  if (TAXED_AT_HOME.has(`${tax.residentState}>${tax.workState}`)) return tax.residentState as 'PA' | 'VA';
-  if (tax.workState !== 'TX') return tax.workState;
-  return tax.residentState === 'TX' ? undefined : tax.residentState;
+function employeeTaxes(context: TaxContext<UsTax, UsEmployer>): TaxResult[] {
+  const work = stateOf(`US-${context.tax.workState}`);
+  const home = stateOf(`US-${context.tax.residentState}`);
+  return [
+    federalIncomeTax(context),
+    ...employeeSocialTaxes(context),
+    ...stateIncomeTaxes(context),
+    ...programmeTaxes(work, 'employee', context),
+    ...[...new Set([home, work])].flatMap((state) => state.local?.(context) ?? []),
+  ];
 }
 
-function employeeTaxes(context: TaxContext<UsTax, UsEmployer>): TaxResult[] {
-  const taxes: (TaxResult | undefined)[] = [federalIncomeTax(context), ...employeeSocialTaxes(context)];
-  const state = incomeTaxState(context.tax);
-  if (state === 'PA') taxes.push(pennsylvaniaIncomeTax(context));
-  if (state === 'VA') taxes.push(virginiaIncomeTax(context));
-  if (context.tax.workState === 'PA') {
-    taxes.push(pennsylvaniaUnemploymentOfEmployee(context), localEarnedIncomeTax(context), localServicesTax(context));
-  }
-  return taxes.filter((tax) => tax !== undefined);
+function employerTaxes(context: TaxContext<UsTax, UsEmployer>): TaxResult[] {
+  const work = stateOf(`US-${context.tax.workState}`);
+  return [...employerSocialTaxes(context), federalUnemployment(context), ...programmeTaxes(work, 'employer', context)];
 }
 
 export const unitedStates: CountryPack<UsTax, UsEmployer> = {
@@ -64,7 +61,7 @@ export const unitedStates: CountryPack<UsTax, UsEmployer> = {
   },
   legalLimit: planLimit,
   employeeTaxes,
-  employerTaxes: (context) => [...employerSocialTaxes(context), federalUnemployment(context), stateUnemployment(context)],
+  employerTaxes,
   overtimeRules: {
     weekly: {
       label: 'Over 40 hours a week',

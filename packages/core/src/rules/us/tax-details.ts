@@ -1,35 +1,13 @@
 import { z } from 'zod';
 import type { EmployerForm, FormGroup } from '../country-pack';
+import { certificate2019, certificate2020, money, percent, registration, type UsEmployer, type UsTax } from './facts';
+import { STATES } from './states';
 
-const money = z
-  .string()
-  .regex(/^\d{1,9}(\.\d{1,2})?$/, 'an amount such as 1200.00')
-  .default('0');
-const percent = z.string().regex(/^\d{1,2}(\.\d{1,6})?$/, 'a per cent such as 1.5');
-
-export const STATES = ['PA', 'VA', 'TX'] as const;
-const state = z.enum(STATES, { message: 'a state with rules: PA, VA or TX' });
-
-const certificate2020 = z.object({
-  certificate: z.literal('2020'),
-  status: z.enum(['single', 'married-jointly', 'head-of-household']),
-  twoJobs: z.boolean().default(false),
-  dependents: money,
-  otherIncome: money,
-  deductions: money,
-  extra: money,
-  exempt: z.boolean().default(false),
-  onFileSince: z.string().optional(),
-});
-
-const certificate2019 = z.object({
-  certificate: z.literal('2019'),
-  status: z.enum(['single', 'married', 'married-higher-single']),
-  allowances: z.coerce.number().int().min(0).max(99).default(0),
-  extra: money,
-  exempt: z.boolean().default(false),
-  onFileSince: z.string().optional(),
-});
+const CODES = STATES.map((state) => state.code) as [string, ...string[]];
+const state = z.enum(CODES, { message: `a state with rules: ${CODES.join(', ')}` });
+const certificates = Object.fromEntries(
+  STATES.flatMap(({ certificate }) => (certificate ? [[certificate.key, certificate.schema.optional()]] : [])),
+);
 
 /** A person's tax details in the United States, in the terms of Form W-4 and the states' certificates. */
 export const usTaxSchema = z.object({
@@ -39,46 +17,21 @@ export const usTaxSchema = z.object({
   residentLocality: z.string().optional(),
   workLocality: z.string().optional(),
   servicesTaxExempt: z.boolean().default(false),
-  virginia: z
-    .object({
-      exemptions: z.coerce.number().int().min(0).max(50).default(0),
-      ageOrBlindness: z.coerce.number().int().min(0).max(10).default(0),
-      extra: money,
-      exempt: z.boolean().default(false),
-    })
-    .optional(),
-});
-export type UsTax = z.infer<typeof usTaxSchema>;
-export type Certificate2020 = z.infer<typeof certificate2020>;
-export type Certificate2019 = z.infer<typeof certificate2019>;
+  ...certificates,
+}) as unknown as z.ZodType<UsTax>;
 
 /** The employer's facts that United States taxes depend on. */
-export const usEmployerSchema = z.object({
+export const usEmployerSchema: z.ZodType<UsEmployer> = z.object({
   federalNumber: z.string().regex(/^\d{2}-\d{7}$/, 'a number such as 98-7654321'),
-  states: z
-    .partialRecord(
-      state,
-      z.object({
-        unemploymentRate: percent,
-        unemploymentAccount: z.string().default(''),
-        incomeTaxAccount: z.string().default(''),
-        depositSchedule: z.enum(['semiweekly', 'twice-a-month', 'monthly', 'quarterly']).optional(),
-      }),
-    )
-    .default({}),
+  states: z.partialRecord(state, registration).default({}),
   localities: z
     .record(z.string(), z.object({ name: z.string(), residentRate: percent, nonresidentRate: percent, servicesTaxPerYear: money }))
     .default({}),
 });
-export type UsEmployer = z.infer<typeof usEmployerSchema>;
 
 const is2020 = { key: 'federal.certificate', is: '2020' };
 const is2019 = { key: 'federal.certificate', is: '2019' };
-const stateChoices = [
-  { value: 'PA', label: 'Pennsylvania' },
-  { value: 'VA', label: 'Virginia' },
-  { value: 'TX', label: 'Texas' },
-];
+const stateChoices = STATES.map(({ code, name }) => ({ value: code, label: name }));
 
 /** Registrations of an employer, as data for its page. */
 export const usEmployerForm: EmployerForm = {
@@ -104,6 +57,7 @@ export const usEmployerForm: EmployerForm = {
             { value: 'quarterly', label: 'quarterly' },
           ],
         },
+        ...STATES.flatMap(({ registration: more }) => more ?? []),
       ],
     },
     {
@@ -188,19 +142,17 @@ export const usTaxForm: readonly FormGroup[] = [
     fields: [
       { key: 'residentState', label: 'Lives in', kind: 'choice', choices: stateChoices },
       { key: 'workState', label: 'Works in', kind: 'choice', choices: stateChoices, ofGroup: true },
-      {
-        key: 'virginia.exemptions',
-        label: 'Virginia: personal and dependent exemptions (VA-4, line 1c)',
-        kind: 'count',
-        when: { key: 'workState', is: 'VA' },
-      },
-      {
-        key: 'virginia.ageOrBlindness',
-        label: 'Virginia: age 65 and blindness exemptions',
-        kind: 'count',
-        when: { key: 'workState', is: 'VA' },
-      },
-      { key: 'virginia.extra', label: 'Virginia: extra withholding per pay date', kind: 'amount', when: { key: 'workState', is: 'VA' } },
+      ...STATES.flatMap(({ code, name, certificate }) =>
+        (certificate?.fields ?? []).map((field) => ({
+          ...field,
+          key: `${certificate?.key ?? ''}.${field.key}`,
+          label: `${name}: ${field.label}`,
+          when: [
+            { key: 'residentState', is: code },
+            { key: 'workState', is: code },
+          ],
+        })),
+      ),
     ],
   },
   {

@@ -1,18 +1,17 @@
+import { atPlace, whatOf } from '../../ledger/codes';
 import type { Base, Treatment } from '../country-pack';
+import { STATES } from './states';
+import { payCodeOf } from './states/programmes';
+import type { Otherwise } from './states/state';
 
 /** What pay can count for. Bases marked `byTax` are posted by the tax after its ceiling or its place. */
-export const bases: readonly Base[] = [
+const federal: readonly Base[] = [
   { code: 'us.fit.wages', label: 'Federal income-tax wages' },
   { code: 'us.fit.supplemental', label: 'Supplemental wages' },
   { code: 'us.oasdi.pay', label: 'Social security wages' },
   { code: 'us.tips', label: 'Tips' },
   { code: 'us.medicare.wages', label: 'Medicare wages' },
   { code: 'us.futa.pay', label: 'Federal unemployment wages' },
-  { code: 'us.suta.pay', label: 'State unemployment wages' },
-  { code: 'us.pa.income.wages', label: 'Pennsylvania income-tax wages', byTax: true },
-  { code: 'us.pa.uc.wages', label: 'Pennsylvania unemployment wages', byTax: true },
-  { code: 'us.pa.local.wages', label: 'Local tax wages', byTax: true },
-  { code: 'us.va.income.wages', label: 'Virginia income-tax wages', byTax: true },
   { code: 'us.elective-deferrals', label: 'Elective deferrals' },
   { code: 'us.box12.D', label: 'Deferrals to a 401(k) plan' },
   { code: 'us.box12.AA', label: 'Roth contributions to a 401(k) plan' },
@@ -29,11 +28,30 @@ export const bases: readonly Base[] = [
   { code: 'us.box14.dues', label: 'Union dues' },
 ];
 
-const FEDERAL = { 'us.fit.wages': 1, 'us.oasdi.pay': 1, 'us.medicare.wages': 1, 'us.futa.pay': 1, 'us.suta.pay': 1 } as const;
-const PENNSYLVANIA = { 'us.pa.income.wages': 1, 'us.pa.uc.wages': 1, 'us.pa.local.wages': 1 } as const;
-const EVERYWHERE = { ...FEDERAL, ...PENNSYLVANIA, 'us.va.income.wages': 1 } as const;
+/** Income tax and programmes of the states and places count what the federal taxes count, unless their file says otherwise. */
+const ofStates: readonly Base[] = STATES.flatMap((state) => {
+  const { incomeTax, localPay, programmes } = state;
+  const base = (what: string, label: string, follows: string, otherwise?: Otherwise): Base => ({
+    code: atPlace(what, state.place),
+    label,
+    byTax: true,
+    place: state.place,
+    follows,
+    ...(otherwise ? { otherwise } : {}),
+  });
+  const paid = new Map(programmes.filter((one) => !one.perHour).map((one) => [payCodeOf(state, one), one]));
+  return [
+    ...(incomeTax ? [base('us.state-income.pay', `${state.name} income-tax wages`, 'us.fit.wages', incomeTax.otherwise)] : []),
+    ...(localPay ? [base(localPay.code, localPay.label, 'us.fit.wages', localPay.otherwise)] : []),
+    ...[...paid].map(([code, one]) => base(whatOf(code), one.ceiling?.label ?? `${one.label} wages`, 'us.futa.pay', one.otherwise)),
+  ];
+});
 
-/** Taken through a cafeteria plan: lowers every base, those of the states included. */
+export const bases: readonly Base[] = [...federal, ...ofStates];
+
+const EVERYWHERE = { 'us.fit.wages': 1, 'us.oasdi.pay': 1, 'us.medicare.wages': 1, 'us.futa.pay': 1 } as const;
+
+/** Taken through a cafeteria plan: lowers every base. */
 const CAFETERIA = Object.fromEntries(Object.keys(EVERYWHERE).map((base) => [base, -1 as const]));
 const STATES_FOLLOW = 'State bases follow the federal rule';
 
@@ -58,7 +76,7 @@ const list: Treatment[] = [
     code: 'company-vehicle',
     label: 'Use of a company vehicle',
     for: ['benefit-in-kind'],
-    counts: { ...FEDERAL, 'us.va.income.wages': 1, 'us.box14.vehicle': 1 },
+    counts: { ...EVERYWHERE, 'us.box14.vehicle': 1 },
     source: {
       publication: '26 U.S.C. 61(a)(1); 61 Pa. Code 101.6',
       section: "Pennsylvania leaves out the use of the employer's property",
@@ -78,7 +96,7 @@ const list: Treatment[] = [
     for: ['deduction'],
     taken: 'before-tax',
     limitedBy: 'us.elective-deferrals',
-    counts: { 'us.fit.wages': -1, 'us.va.income.wages': -1, 'us.elective-deferrals': 1, 'us.box12.D': 1 },
+    counts: { 'us.fit.wages': -1, 'us.elective-deferrals': 1, 'us.box12.D': 1 },
     source: {
       publication: '26 U.S.C. 402(e)(3), 3121(v)(1)',
       section: 'Pennsylvania and its localities tax deferrals (61 Pa. Code 101.6)',
@@ -107,7 +125,7 @@ const list: Treatment[] = [
     for: ['deduction'],
     taken: 'before-tax',
     limitedBy: 'us.elective-deferrals',
-    counts: { 'us.fit.wages': -1, 'us.va.income.wages': -1, 'us.elective-deferrals': 1, 'us.box12.E': 1 },
+    counts: { 'us.fit.wages': -1, 'us.elective-deferrals': 1, 'us.box12.E': 1 },
     source: { publication: '26 U.S.C. 402(g)(3)(C), 403(b)', section: 'Pennsylvania and its localities tax deferrals (61 Pa. Code 101.6)' },
   },
   {
@@ -125,7 +143,7 @@ const list: Treatment[] = [
     for: ['deduction'],
     taken: 'before-tax',
     limitedBy: 'us.simple-deferrals',
-    counts: { 'us.fit.wages': -1, 'us.va.income.wages': -1, 'us.simple-deferrals': 1 },
+    counts: { 'us.fit.wages': -1, 'us.simple-deferrals': 1 },
     source: { publication: '26 U.S.C. 408(p)', section: 'Pennsylvania and its localities tax deferrals (61 Pa. Code 101.6)' },
   },
   ...(['self-only', 'family'] as const).map((cover): Treatment => ({
@@ -169,17 +187,17 @@ const list: Treatment[] = [
     label: 'Transit pass or parking (before tax)',
     for: ['deduction'],
     taken: 'before-tax',
-    counts: { ...Object.fromEntries(Object.keys(FEDERAL).map((base) => [base, -1 as const])), 'us.va.income.wages': -1 },
+    counts: CAFETERIA,
     source: { publication: '26 U.S.C. 132(f)(4)', section: 'Pennsylvania taxes it', unconfirmed: true },
   },
   {
     code: 'group-term-life',
     label: 'Group term life insurance over 50,000',
     for: ['benefit-in-kind'],
-    counts: { 'us.oasdi.pay': 1, 'us.medicare.wages': 1, 'us.fit.not-withheld': 1, 'us.va.income.wages': 1, 'us.box12.C': 1 },
+    counts: { 'us.oasdi.pay': 1, 'us.medicare.wages': 1, 'us.fit.not-withheld': 1, 'us.box12.C': 1 },
     source: {
       publication: '26 U.S.C. 79, 3121(a)(2)(C), 3306(b)(5), 3401(a)(14)',
-      section: 'Counted for Virginia so that its wages agree; Pennsylvania leaves it out',
+      section: 'States that count it say so',
       unconfirmed: true,
     },
   },

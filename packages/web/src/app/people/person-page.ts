@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, DestroyRef, effect, injec
 import { FormControl, FormGroup, ReactiveFormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
-import { Exact, writtenDay, writtenDecimal } from '@woodruff/core';
+import { Exact, isAsked, writtenDay, writtenDecimal, type FormGroup as TaxFormGroup } from '@woodruff/core';
 import type { Person, PersonFacts, ProblemDetail } from '@woodruff/contract';
 import type { Observable } from 'rxjs';
 import { Api, problemOf } from '../api/api';
@@ -297,18 +297,10 @@ export class PersonPage {
       key
         .split('.')
         .reduce<unknown>((here, part) => (here && typeof here === 'object' ? (here as Record<string, unknown>)[part] : undefined), facts);
-    const groups = (this.store.selectSignal(employerStore.selectData)()?.taxForm ?? []) as unknown as {
-      fields: {
-        key: string;
-        label: string;
-        kind: string;
-        when?: { key: string; is: string };
-        choices?: { value: string; label: string }[];
-      }[];
-    }[];
+    const groups = (this.store.selectSignal(employerStore.selectData)()?.taxForm ?? []) as unknown as TaxFormGroup[];
     return groups
       .flatMap((group) => group.fields)
-      .filter((field) => !field.when || at(field.when.key) === field.when.is)
+      .filter((field) => isAsked(field, at))
       .flatMap((field) => {
         const value = at(field.key);
         if (value === undefined || value === null || value === '' || value === false || value === '0' || value === 0) return [];

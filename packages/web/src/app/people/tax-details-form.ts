@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, output, signal } from '@angular/core';
 import { Store } from '@ngrx/store';
-import type { FormField, FormGroup } from '@woodruff/core';
+import { isAsked, type FormField, type FormGroup } from '@woodruff/core';
 import type { ProblemDetail } from '@woodruff/contract';
 import { Problem } from '../kit/problem';
 import { employerStore } from './people.store';
@@ -116,7 +116,7 @@ export class TaxDetailsForm {
   }
 
   protected visible(group: FormGroup): readonly FormField[] {
-    return group.fields.filter((field) => !field.when || this.at(field.when.key) === field.when.is);
+    return group.fields.filter((field) => isAsked(field, (key) => this.at(key)));
   }
 
   protected value(field: FormField): unknown {

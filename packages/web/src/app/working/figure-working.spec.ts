@@ -44,7 +44,7 @@ describe('A working on screen', () => {
   });
 
   it('says what could not be checked', () => {
-    expect(shown('us.pa.uc.employee').text).toContain('unconfirmed');
+    expect(shown('us.unemployment.employee@US-PA').text).toContain('unconfirmed');
   });
 
   it('shows why a figure differs, summing to the difference', () => {

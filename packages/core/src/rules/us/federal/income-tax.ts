@@ -4,7 +4,7 @@ import { Exact, ZERO } from '../../../money/exact';
 import type { Figure, Reckoning } from '../../../working/reckoning';
 import type { TaxContext, TaxResult } from '../../country-pack';
 import { tables } from '../tables';
-import type { Certificate2019, Certificate2020, UsEmployer, UsTax } from '../tax-details';
+import type { Certificate2019, Certificate2020, UsEmployer, UsTax } from '../facts';
 
 type Context = TaxContext<UsTax, UsEmployer>;
 

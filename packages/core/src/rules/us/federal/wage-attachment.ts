@@ -3,6 +3,10 @@ import { Exact, ZERO } from '../../../money/exact';
 import type { ItemOnPayslip } from '../../../pay-items/pay-item';
 import type { Figure } from '../../../working/reckoning';
 import { CannotCompute, type OrderContext } from '../../country-pack';
+import { atPlace } from '../../../ledger/codes';
+import type { UsTax } from '../facts';
+import { stateOf } from '../states';
+import type { State } from '../states/state';
 import { tables } from '../tables';
 
 /** Weeks by which the weekly protected amount is multiplied (29 CFR 870.10): 4⅓ for a month, never less than one. */
@@ -58,26 +62,52 @@ function levyLimit(order: ItemOnPayslip, context: OrderContext): Figure {
     .done();
 }
 
-/** Debts to federal agencies: 15% of disposable earnings, and no more than creditors could take (31 CFR 285.11(i)). */
+/** Premiums for health cover, taken off before a federal agency's share is reckoned. */
+const HEALTH = ['health-premium'];
+
+/** Debts to federal agencies: 15% of what is left of disposable pay after health premiums, or 25% less what orders before take, whichever is less (31 CFR 285.11(c), (i)). */
 function agencyLimit(order: ItemOnPayslip, disposable: Figure, context: OrderContext): Figure {
-  const percent = tables.value('us.agency-garnishment.percent', context.input.pay.date);
-  const creditors = overProtected(disposable, context);
-  return context.paper
-    .reckon(`limit:${order.figure ?? order.item.code}`, 'Most that a federal agency may take')
-    .start(disposable.label, disposable)
-    .percent(`${percent.value.toDecimal()}%`, percent.value)
-    .atMost(creditors.label, creditors)
+  const { paper } = context;
+  const date = context.input.pay.date;
+  const percent = tables.value('us.agency-garnishment.percent', date);
+  const most = tables.value('us.ccpa.percent', date);
+  const key = order.figure ?? order.item.code;
+  const premiums = context.deductedBeforeTax(HEALTH);
+  const pay = premiums.isZero()
+    ? disposable
+    : paper
+        .reckon(`agency-pay:${key}`, 'Disposable pay after health premiums')
+        .start(disposable.label, disposable)
+        .less('Health premiums', premiums)
+        .atLeast('Not below zero', ZERO)
+        .source({ publication: '31 CFR 285.11(c)', section: 'Disposable pay' })
+        .done();
+  const quarter = paper
+    .reckon(`agency-rest:${key}`, 'A quarter less what orders before take')
+    .start(pay.label, pay)
+    .percent(`${most.value.toDecimal()}%`, most.value)
     .less('Taken by orders before', context.takenByOrders)
     .atLeast('Not below zero', ZERO)
+    .done();
+  const over = overProtected(pay, context);
+  return paper
+    .reckon(`limit:${key}`, 'Most that a federal agency may take')
+    .start(pay.label, pay)
+    .percent(`${percent.value.toDecimal()}%`, percent.value)
+    .atMost(quarter.label, quarter)
+    .atMost(over.label, over)
     .round('down')
-    .source(percent.source)
+    .source(percent.source, { publication: '31 CFR 285.11(i)', section: 'Priority and limits' })
     .done();
 }
 
 function supportLimit(order: ItemOnPayslip, disposable: Figure, context: OrderContext): Figure {
   const facts = order.orderFacts ?? {};
-  const percent = (facts.supportsOthers ? 50 : 60) + (facts.arrearsOver12Weeks ? 5 : 0);
-  const why = `${facts.supportsOthers ? 'supports others too' : 'supports no others'}${facts.arrearsOver12Weeks ? ', arrears over 12 weeks' : ''}`;
+  const federal = (facts.supportsOthers ? 50 : 60) + (facts.arrearsOver12Weeks ? 5 : 0);
+  // The law of the place of work may leave more (15 U.S.C. 1677).
+  const state = stateOf(`US-${(context.tax as UsTax).workState}`);
+  const percent = Math.min(federal, state.support?.percent ?? federal);
+  const why = percent < federal ? `law of ${state.name}` : `${facts.supportsOthers ? 'supports others too' : 'supports no others'}${facts.arrearsOver12Weeks ? ', arrears over 12 weeks' : ''}`;
   return context.paper
     .reckon(`limit:${order.figure ?? order.item.code}`, 'Most that support orders may take')
     .start(disposable.label, disposable)
@@ -85,23 +115,29 @@ function supportLimit(order: ItemOnPayslip, disposable: Figure, context: OrderCo
     .less('Taken by orders before', context.takenByOrders)
     .atLeast('Not below zero', ZERO)
     .round('down')
-    .source({ publication: '15 U.S.C. 1673(b)(2)' })
+    .source({ publication: '15 U.S.C. 1673(b)(2)' }, ...(percent < federal && state.support ? [state.support.source] : []))
     .done();
 }
 
-function overProtected(disposable: Figure, { paper, input }: OrderContext): Figure {
+function overProtected(disposable: Figure, context: OrderContext, state?: State): Figure {
+  const { paper, input } = context;
+  const own = state?.creditors && 'timesMinimumWage' in state.creditors ? state.creditors : undefined;
   const wage = tables.value('us.minimum-wage', input.pay.date);
-  const hours = tables.value('us.ccpa.hours', input.pay.date);
-  const protectedPay = paper
-    .reckon('us.protected-earnings', 'Protected earnings')
-    .start('Federal minimum wage', wage.value)
+  const federalHours = tables.value('us.ccpa.hours', input.pay.date);
+  const hours = own ? { value: Exact.whole(own.timesMinimumWage), source: own.source } : federalHours;
+  const least = own ? tables.value(atPlace('minimum-wage', state?.place), input.pay.date) : wage;
+  const reckoning = paper
+    .reckon(own ? `us.protected-earnings@${state?.place}` : 'us.protected-earnings', 'Protected earnings')
+    .start('Federal minimum wage', wage.value);
+  if (own) reckoning.atLeast(`Minimum wage of ${state?.name}`, least.value).source(least.source);
+  const protectedPay = reckoning
     .times('Hours a week', hours.value)
     .times('Weeks in the pay period', WEEKS[input.pay.frequency])
     .round('half-up')
     .source(wage.source, hours.source, { publication: '29 CFR 870.10' })
     .done();
   return paper
-    .reckon('us.over-protected', 'Over protected earnings')
+    .reckon(own ? `us.over-protected@${state?.place}` : 'us.over-protected', 'Over protected earnings')
     .start(disposable.label, disposable)
     .less(protectedPay.label, protectedPay)
     .atLeast('Not below zero', ZERO)
@@ -109,10 +145,27 @@ function overProtected(disposable: Figure, { paper, input }: OrderContext): Figu
 }
 
 function creditorLimit(order: ItemOnPayslip, disposable: Figure, context: OrderContext): Figure {
+  const state = stateOf(`US-${(context.tax as UsTax).workState}`);
+  const key = `limit:${order.figure ?? order.item.code}`;
+  if (state.creditors && 'barred' in state.creditors && !order.orderFacts?.excepted)
+    return context.paper
+      .reckon(key, 'Most that creditors may take')
+      .start(`Wages are free of ordinary creditors in ${state.name}`, ZERO)
+      .note('A debt that the law excepts (rent, taxes, a student loan and the like) is marked so at the person’s item.')
+      .source(state.creditors.barred)
+      .done();
+  if (!state.creditors)
+    context.problem({
+      code: 'creditor-limit-of-state',
+      weight: 'look',
+      item: order.item.code,
+      figure: key,
+      sentence: `${order.item.name}: what the law of ${state.name} leaves free of creditors is not in; the federal limit is applied. Compare it with the order, or accept it with a reason.`,
+    });
   const percent = tables.value('us.ccpa.percent', context.input.pay.date);
-  const over = overProtected(disposable, context);
+  const over = overProtected(disposable, context, state);
   return context.paper
-    .reckon(`limit:${order.figure ?? order.item.code}`, 'Most that creditors may take')
+    .reckon(key, 'Most that creditors may take')
     .start(disposable.label, disposable)
     .percent(`${percent.value.toDecimal()}%`, percent.value)
     .atMost(over.label, over)

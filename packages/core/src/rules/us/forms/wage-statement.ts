@@ -3,6 +3,7 @@ import { Exact } from '../../../money/exact';
 import { tables } from '../tables';
 import type { Box, StatementCheck, StatementFacts } from '../../../filings/filings';
 import { dateOf } from '../../../calendar/dates';
+import { placeOfCode, whatOf } from '../../../ledger/codes';
 
 interface BoxRule {
   box: string;
@@ -31,22 +32,31 @@ const BOXES: readonly BoxRule[] = [
   { box: '12 DD', label: 'Cost of employer-sponsored health coverage', codes: ['us.box12.DD'] },
   { box: '14 vehicle', label: 'Use of a company vehicle', codes: ['us.box14.vehicle'] },
   { box: '14 dues', label: 'Union dues', codes: ['us.box14.dues'] },
-  { box: '14 PA UC', label: 'Pennsylvania unemployment withheld', codes: ['us.pa.uc.employee'] },
-  { box: '14 LST', label: 'Local services tax', codes: ['us.pa.services'] },
-  { box: '16 PA', label: 'State wages, Pennsylvania', codes: ['us.pa.income.taxed'] },
-  { box: '17 PA', label: 'State income tax, Pennsylvania', codes: ['us.pa.income'] },
-  { box: '16 VA', label: 'State wages, Virginia', codes: ['us.va.income.taxed'] },
-  { box: '17 VA', label: 'State income tax, Virginia', codes: ['us.va.income'] },
-  { box: '18', label: 'Local wages', codes: ['us.pa.local.taxed'] },
-  { box: '19', label: 'Local income tax', codes: ['us.pa.local'] },
 ];
 
 /** Source of the box numbers. */
 export const WAGE_STATEMENT_SOURCE = 'IRS, General Instructions for Forms W-2 and W-3';
 
+/** Boxes that each state and locality has of its own: 14 for programmes withheld, 16 and 17, 18 and 19. */
+const PLACED: readonly { box: string; label: string; what: string }[] = [
+  { box: '14', label: 'Unemployment withheld', what: 'us.unemployment.employee' },
+  { box: '14', label: 'Workforce development withheld', what: 'us.workforce' },
+  { box: '14', label: 'Disability insurance withheld', what: 'us.disability' },
+  { box: '14', label: 'Family leave withheld', what: 'us.family-leave' },
+  { box: '14', label: 'Long-term care withheld', what: 'us.long-term-care' },
+  { box: '14', label: 'Local services tax', what: 'us.local-services' },
+  { box: '16', label: 'State wages', what: 'us.state-income.wages' },
+  { box: '17', label: 'State income tax', what: 'us.state-income' },
+  { box: '18', label: 'Local wages', what: 'us.local-income.wages' },
+  { box: '19', label: 'Local income tax', what: 'us.local-income' },
+];
+
+/** A place as a box names it: the state's letters, and the locality's code or name. */
+const written = (place: string): string => place.replace(/^US-/, '').replace('/', ' ');
+
 /** Boxes of one person's wage statement (Form W-2) from the sums of the year's posted lines by code. */
-export const wageStatement = (sums: Readonly<Record<string, Minor>>): Box[] =>
-  BOXES.map((rule) => ({
+export const wageStatement = (sums: Readonly<Record<string, Minor>>): Box[] => [
+  ...BOXES.map((rule) => ({
     box: rule.box,
     label: rule.label,
     codes: rule.codes,
@@ -54,7 +64,19 @@ export const wageStatement = (sums: Readonly<Record<string, Minor>>): Box[] =>
     always: rule.always,
   }))
     .filter((box) => box.always || box.amount !== 0)
-    .map(({ box, label, codes, amount }) => ({ box, label, codes, amount }));
+    .map(({ box, label, codes, amount }) => ({ box, label, codes, amount })),
+  ...PLACED.flatMap(({ box, label, what }) =>
+    Object.keys(sums)
+      .filter((code) => whatOf(code) === what && sums[code] !== 0)
+      .sort()
+      .map((code) => ({
+        box: `${box} ${written(placeOfCode(code))}`,
+        label: `${label}, ${written(placeOfCode(code))}`,
+        codes: [code],
+        amount: sums[code] ?? 0,
+      })),
+  ),
+];
 
 /** Checks of one person's boxes and facts. */
 export function checkStatement(year: number, boxes: readonly Box[], facts: StatementFacts): StatementCheck[] {

@@ -1,57 +1,78 @@
 import { PAY_DATES_PER_YEAR } from '../../../calendar/schedules';
+import { atPlace } from '../../../ledger/codes';
 import { Exact, ZERO } from '../../../money/exact';
-import { CannotCompute, type TaxContext, type TaxResult } from '../../country-pack';
+import { CannotCompute, type TaxResult } from '../../country-pack';
 import { tables } from '../tables';
-import type { UsEmployer, UsTax } from '../tax-details';
+import type { Otherwise, State, StateContext } from './state';
+import { unemployment } from './unemployment';
 
-type Context = TaxContext<UsTax, UsEmployer>;
+const PLACE = 'US-PA';
+const LOCAL_PAY = atPlace('us.local-income.pay', PLACE);
 
-/** Pennsylvania income tax: a flat rate without allowances (72 P.S. 7302). */
-export function pennsylvaniaIncomeTax(context: Context): TaxResult {
-  const rate = tables.value('us.pa.income.rate', context.input.pay.date);
-  const pay = context.base('us.pa.income.wages');
-  const figure = context.paper
-    .reckon('us.pa.income', 'Pennsylvania income tax')
-    .start(pay.label, pay)
-    .atLeast('Not below zero', ZERO)
-    .percent(`${rate.value.toDecimal()}%`, rate.value)
-    .round('half-up')
-    .source(rate.source)
-    .done();
-  return {
-    code: 'us.pa.income',
-    label: 'Pennsylvania income tax',
-    figure,
-    bases: [{ code: 'us.pa.income.taxed', label: 'Pennsylvania wages', figure: pay }],
-  };
-}
+/** Compensation under the state's law: deferrals are taxed, the cost of cover and the use of the employer's property are not (61 Pa. Code 101.6). */
+const OTHERWISE: Otherwise = {
+  deferral: 0,
+  'deferral-403b': 0,
+  'simple-deferral': 0,
+  commuting: 0,
+  'company-vehicle': 0,
+  'group-term-life': 0,
+};
 
-/** The employee's unemployment contribution: on all pay, without a ceiling. */
-export function pennsylvaniaUnemploymentOfEmployee(context: Context): TaxResult {
-  const rate = tables.value('us.pa.uc.employee.rate', context.input.pay.date);
-  const pay = context.base('us.pa.uc.wages');
-  const figure = context.paper
-    .reckon('us.pa.uc.employee', 'Pennsylvania unemployment')
-    .start(pay.label, pay)
-    .percent(`${rate.value.toDecimal()}%`, rate.value)
-    .round('half-up')
-    .source(rate.source)
-    .done();
-  return { code: 'us.pa.uc.employee', label: 'Pennsylvania unemployment', figure };
-}
+export const pennsylvania: State = {
+  code: 'PA',
+  name: 'Pennsylvania',
+  place: PLACE,
+  incomeTax: {
+    otherwise: OTHERWISE,
+    taxedAtHome: ['IN', 'MD', 'NJ', 'OH', 'VA', 'WV'],
+    agreement: { publication: '61 Pa. Code 121.12', section: 'Reciprocal agreements' },
+    /** A flat rate without allowances (72 P.S. 7302). */
+    reckon(reckoning, pay, { input }) {
+      const rate = tables.value(atPlace('state-income.rate', PLACE), input.pay.date);
+      return reckoning
+        .start(pay.label, pay)
+        .atLeast('Not below zero', ZERO)
+        .percent(`${rate.value.toDecimal()}%`, rate.value)
+        .round('half-up')
+        .source(rate.source);
+    },
+  },
+  programmes: [
+    {
+      // On all pay, without a ceiling.
+      code: 'us.unemployment.employee',
+      label: 'Pennsylvania unemployment',
+      from: 'employee',
+      rate: { table: 'unemployment.employee.rate' },
+    },
+    unemployment('Pennsylvania'),
+  ],
+  localPay: { code: 'us.local-income.pay', label: 'Local tax wages', otherwise: OTHERWISE },
+  local: (context) =>
+    context.tax.workState === 'PA'
+      ? [localEarnedIncomeTax(context), localServicesTax(context)].filter((tax) => tax !== undefined)
+      : [],
+  creditors: {
+    barred: { publication: '42 Pa.C.S. 8127', section: 'Wages are free of attachment but for support, rent, taxes, student loans and the like' },
+  },
+};
 
 /** Local earned income tax: the higher of the rate where one lives and the non-resident rate where one works (Act 32 of 2008). */
-export function localEarnedIncomeTax(context: Context): TaxResult | undefined {
+function localEarnedIncomeTax(context: StateContext): TaxResult | undefined {
   const home = localityOf(context, context.tax.residentState === 'PA' ? context.tax.residentLocality : undefined, 'lives');
   const work = localityOf(context, context.tax.workLocality, 'works');
   if (!home && !work) return undefined;
   const homeRate = Exact.of(home?.residentRate ?? '0');
   const workRate = Exact.of(work?.nonresidentRate ?? '0');
   const rate = homeRate.atLeast(workRate);
-  const place = homeRate.isBelow(workRate) ? work : home;
-  const pay = context.base('us.pa.local.wages');
+  const atWork = !home || homeRate.isBelow(workRate);
+  const place = atWork ? work : home;
+  const pay = context.base(LOCAL_PAY);
+  const at = `${PLACE}/${atWork ? context.tax.workLocality : context.tax.residentLocality}`;
+  const code = atPlace('us.local-income', at);
   const figure = context.paper
-    .reckon('us.pa.local', 'Local earned income tax')
+    .reckon(code, 'Local earned income tax')
     .start(pay.label, pay)
     .atLeast('Not below zero', ZERO)
     .percent(`${rate.toDecimal()}%, ${place?.name ?? ''}`, rate)
@@ -62,25 +83,26 @@ export function localEarnedIncomeTax(context: Context): TaxResult | undefined {
     .source({ publication: 'Pennsylvania Act 32 of 2008, 53 Pa.C.S. 6924.512' })
     .done();
   return {
-    code: 'us.pa.local',
+    code,
     label: 'Local earned income tax',
     figure,
-    bases: [{ code: 'us.pa.local.taxed', label: 'Local wages', figure: pay }],
+    bases: [{ code: atPlace('us.local-income.wages', at), label: 'Local wages', figure: pay }],
   };
 }
 
 /** Local services tax: the year's amount in equal parts, each rounded down to the cent (Act 7 of 2007). */
-export function localServicesTax(context: Context): TaxResult | undefined {
+function localServicesTax(context: StateContext): TaxResult | undefined {
   const work = localityOf(context, context.tax.workLocality, 'works');
   if (!work || Exact.of(work.servicesTaxPerYear).isZero()) return undefined;
+  const code = atPlace('us.local-services', `${PLACE}/${context.tax.workLocality}`);
   const reckoning = context.paper
-    .reckon('us.pa.services', 'Local services tax')
+    .reckon(code, 'Local services tax')
     .source({ publication: 'Pennsylvania Act 7 of 2007, 53 Pa.C.S. 6924.301.1' });
   const year = Exact.of(work.servicesTaxPerYear);
   if (context.tax.servicesTaxExempt) reckoning.start('Exempt: certificate on file', ZERO);
-  else if (!context.base('us.pa.local.wages').amount.isAbove(ZERO)) reckoning.start('No pay on this payslip', ZERO);
+  else if (!context.base(LOCAL_PAY).amount.isAbove(ZERO)) reckoning.start('No pay on this payslip', ZERO);
   else {
-    const before = context.yearToDate('us.pa.services', 'Taken earlier this year');
+    const before = context.yearToDate(code, 'Taken earlier this year');
     reckoning
       .start(`${work.name}, per year`, year)
       .over(
@@ -90,10 +112,10 @@ export function localServicesTax(context: Context): TaxResult | undefined {
       .round('down')
       .atMost("Remaining the year's amount", year.minus(before.amount).atLeast(ZERO));
   }
-  return { code: 'us.pa.services', label: 'Local services tax', figure: reckoning.done() };
+  return { code, label: 'Local services tax', figure: reckoning.done() };
 }
 
-function localityOf(context: Context, code: string | undefined, how: 'lives' | 'works') {
+function localityOf(context: StateContext, code: string | undefined, how: 'lives' | 'works') {
   if (!code) return undefined;
   const locality = context.employer.localities[code];
   if (!locality) {

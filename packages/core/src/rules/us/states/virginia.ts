@@ -1,45 +1,73 @@
-import { PAY_DATES_PER_YEAR } from '../../../calendar/schedules';
+import { z } from 'zod';
+import { atPlace } from '../../../ledger/codes';
 import { Exact, ZERO } from '../../../money/exact';
-import type { TaxContext, TaxResult } from '../../country-pack';
+import { money } from '../facts';
 import { tables } from '../tables';
-import type { UsEmployer, UsTax } from '../tax-details';
+import type { State } from './state';
+import { unemployment } from './unemployment';
 
-/** Virginia income tax by the formula of the state's withholding guide for employers. */
-export function virginiaIncomeTax(context: TaxContext<UsTax, UsEmployer>): TaxResult {
-  const { paper, input, tax } = context;
-  const date = input.pay.date;
-  const certificate = tax.virginia;
-  const pay = context.base('us.va.income.wages');
-  const periods = Exact.whole(PAY_DATES_PER_YEAR[input.pay.frequency]);
-  const reckoning = paper.reckon('us.va.income', 'Virginia income tax').fact('Certificate VA-4', 'tax-details');
-  if (certificate?.exempt) {
-    reckoning.start('Exempt by certificate', ZERO);
-  } else {
-    const deduction = tables.value('us.va.income.standard-deduction', date);
-    const exemption = tables.value('us.va.income.exemption', date);
-    const ageExemption = tables.value('us.va.income.exemption-age', date);
-    const schedule = tables.schedule('us.va.income.schedule', date);
-    const exemptions = certificate?.exemptions ?? 0;
-    const ages = certificate?.ageOrBlindness ?? 0;
-    reckoning
-      .start('Pay subject to this tax', pay)
-      .times(`Over a year, ${PAY_DATES_PER_YEAR[input.pay.frequency]} pay dates`, periods)
-      .less('Standard deduction', deduction.value)
-      .less(`${exemptions} exemptions of ${exemption.value.toDecimal()}`, exemption.value.times(Exact.whole(exemptions)));
-    if (ages)
-      reckoning.less(
-        `${ages} exemptions for age or blindness of ${ageExemption.value.toDecimal()}`,
-        ageExemption.value.times(Exact.whole(ages)),
-      );
-    reckoning.atLeast('Not below zero', ZERO).schedule("Virginia's yearly schedule", schedule.bands).over('For this pay date', periods);
-    const extra = Exact.of(certificate?.extra ?? '0');
-    if (!extra.isZero()) reckoning.plus('Extra withholding asked for', extra);
-    reckoning.round('half-up', 2, 'Rounded to the cent once, at the end').source(schedule.source, deduction.source, exemption.source);
-  }
-  return {
-    code: 'us.va.income',
-    label: 'Virginia income tax',
-    figure: reckoning.done(),
-    bases: [{ code: 'us.va.income.taxed', label: 'Virginia wages', figure: pay }],
-  };
-}
+const PLACE = 'US-VA';
+const at = (code: string): string => atPlace(code, PLACE);
+
+const certificate = z.object({
+  exemptions: z.coerce.number().int().min(0).max(50).default(0),
+  ageOrBlindness: z.coerce.number().int().min(0).max(10).default(0),
+  extra: money,
+  exempt: z.boolean().default(false),
+});
+
+export const virginia: State = {
+  code: 'VA',
+  name: 'Virginia',
+  place: PLACE,
+  incomeTax: {
+    // Cost of group term life counts as it does in the year's federal wages.
+    otherwise: { 'group-term-life': 1 },
+    taxedAtHome: ['DC', 'KY', 'MD', 'PA', 'WV'],
+    agreement: { publication: 'Code of Virginia 58.1-342', section: 'Reciprocal agreements' },
+    /** The formula of the state's withholding guide for employers. */
+    reckon(reckoning, pay, { input, tax }, periods) {
+      const { date } = input.pay;
+      const given = tax['virginia'] as z.infer<typeof certificate> | undefined;
+      reckoning.fact('Certificate VA-4', 'tax-details');
+      if (given?.exempt) return reckoning.start('Exempt by certificate', ZERO);
+      const deduction = tables.value(at('state-income.standard-deduction'), date);
+      const exemption = tables.value(at('state-income.exemption'), date);
+      const ageExemption = tables.value(at('state-income.exemption-age'), date);
+      const schedule = tables.schedule(at('state-income.schedule'), date);
+      const exemptions = given?.exemptions ?? 0;
+      const ages = given?.ageOrBlindness ?? 0;
+      reckoning
+        .start('Pay subject to this tax', pay)
+        .times(`Over a year, ${periods.toDecimal(0)} pay dates`, periods)
+        .less('Standard deduction', deduction.value)
+        .less(`${exemptions} exemptions of ${exemption.value.toDecimal()}`, exemption.value.times(Exact.whole(exemptions)));
+      if (ages)
+        reckoning.less(
+          `${ages} exemptions for age or blindness of ${ageExemption.value.toDecimal()}`,
+          ageExemption.value.times(Exact.whole(ages)),
+        );
+      reckoning.atLeast('Not below zero', ZERO).schedule("Virginia's yearly schedule", schedule.bands).over('For this pay date', periods);
+      const extra = Exact.of(given?.extra ?? '0');
+      if (!extra.isZero()) reckoning.plus('Extra withholding asked for', extra);
+      return reckoning
+        .round('half-up', 2, 'Rounded to the cent once, at the end')
+        .source(schedule.source, deduction.source, exemption.source);
+    },
+  },
+  programmes: [unemployment('Virginia')],
+  certificate: {
+    key: 'virginia',
+    schema: certificate,
+    fields: [
+      { key: 'exemptions', label: 'personal and dependent exemptions (VA-4, line 1c)', kind: 'count' },
+      { key: 'ageOrBlindness', label: 'age 65 and blindness exemptions', kind: 'count' },
+      { key: 'extra', label: 'extra withholding per pay date', kind: 'amount' },
+      { key: 'exempt', label: 'exempt from withholding (VA-4, line 3)', kind: 'yes-no' },
+    ],
+  },
+  creditors: {
+    timesMinimumWage: 40,
+    source: { publication: 'Code of Virginia 34-29(a)', section: '40 times the greater of the federal and the state minimum wage' },
+  },
+};

@@ -1,0 +1,61 @@
+import { z } from 'zod';
+
+/** An amount as entered; empty is nothing. */
+export const money = z
+  .string()
+  .regex(/^\d{1,9}(\.\d{1,2})?$/, 'an amount such as 1200.00')
+  .default('0');
+export const percent = z.string().regex(/^\d{1,2}(\.\d{1,6})?$/, 'a per cent such as 1.5');
+
+export const certificate2020 = z.object({
+  certificate: z.literal('2020'),
+  status: z.enum(['single', 'married-jointly', 'head-of-household']),
+  twoJobs: z.boolean().default(false),
+  dependents: money,
+  otherIncome: money,
+  deductions: money,
+  extra: money,
+  exempt: z.boolean().default(false),
+  onFileSince: z.string().optional(),
+});
+
+export const certificate2019 = z.object({
+  certificate: z.literal('2019'),
+  status: z.enum(['single', 'married', 'married-higher-single']),
+  allowances: z.coerce.number().int().min(0).max(99).default(0),
+  extra: money,
+  exempt: z.boolean().default(false),
+  onFileSince: z.string().optional(),
+});
+export type Certificate2020 = z.infer<typeof certificate2020>;
+export type Certificate2019 = z.infer<typeof certificate2019>;
+
+/** A person's tax details: the federal certificate, where they live and work; a state's certificate stands under the state's own key. */
+export interface UsTax {
+  federal: Certificate2020 | Certificate2019;
+  residentState: string;
+  workState: string;
+  residentLocality?: string | undefined;
+  workLocality?: string | undefined;
+  servicesTaxExempt: boolean;
+  [certificate: string]: unknown;
+}
+
+export const registration = z.object({
+  unemploymentRate: percent,
+  unemploymentAccount: z.string().default(''),
+  incomeTaxAccount: z.string().default(''),
+  depositSchedule: z.enum(['semiweekly', 'twice-a-month', 'monthly', 'quarterly']).optional(),
+  /** Of states that assign one for their disability fund. */
+  disabilityRate: percent.optional(),
+  /** By the hour worked, of states that insure injuries so: the employer's share, and the employee's. */
+  hourlyEmployer: percent.optional(),
+  hourlyEmployee: percent.optional(),
+});
+
+/** The employer's facts that taxes depend on. */
+export interface UsEmployer {
+  federalNumber: string;
+  states: Partial<Record<string, z.infer<typeof registration>>>;
+  localities: Record<string, { name: string; residentRate: string; nonresidentRate: string; servicesTaxPerYear: string }>;
+}

@@ -1,0 +1,61 @@
+import type { z } from 'zod';
+import { Exact } from '../../../money/exact';
+import type { Figure, Reckoning } from '../../../working/reckoning';
+import type { Source } from '../../../working/working';
+import type { FormField, TaxContext, TaxResult } from '../../country-pack';
+import type { UsEmployer, UsTax } from '../facts';
+
+export type StateContext = TaxContext<UsTax, UsEmployer>;
+
+/** Treatments that count otherwise than under the federal rule that the state follows: 1 adds, −1 lowers, 0 leaves alone. */
+export type Otherwise = Readonly<Record<string, 1 | -1 | 0>>;
+
+/** A programme that takes a share of pay: who pays it, of which pay, up to where, at which rate. */
+export interface Programme {
+  /** What it is in the ledger; the state's place is put to it. */
+  code: string;
+  label: string;
+  from: 'employee' | 'employer';
+  /** Codes of dated tables (the state's place is put to them), or the rate that the state assigned to the employer. */
+  rate: { table: string } | { assigned: keyof NonNullable<UsEmployer['states'][string]>; label: string };
+  /** The yearly ceiling of pay, as a table. Programmes with the same one share its pay. */
+  ceiling?: { table: string; pay: string; label: string };
+  /** Pay that counts otherwise than for federal unemployment. */
+  otherwise?: Otherwise;
+  /** The most that is taken: of a week, or in a year. */
+  most?: { per: 'week' | 'year'; table: string };
+  /** Of the rate only this share, in per cent, as a table. */
+  share?: { table: string };
+  /** By the hour worked instead of by pay: the employer's rate for its class of work. */
+  perHour?: true;
+}
+
+/** A state: data for what is ordinary, functions only for what is not. What it does not say is as the federal rule has it. */
+export interface State {
+  code: string;
+  name: string;
+  /** ISO 3166-2. */
+  place: string;
+  incomeTax?: {
+    /** Treatments that count otherwise than for federal income tax. */
+    otherwise?: Otherwise;
+    /** Residents of these states are taxed at home on what they earn here. */
+    taxedAtHome?: readonly string[];
+    agreement?: Source;
+    /** Writes the tax of this payslip on the pay given, rounded. */
+    reckon(reckoning: Reckoning, pay: Figure, context: StateContext, periods: Exact): Reckoning;
+  };
+  programmes: readonly Programme[];
+  /** Taxes of places within the state; `residents` also for who works elsewhere. */
+  local?(context: StateContext): TaxResult[];
+  /** Bases of places within the state, as the federal income tax has them unless said otherwise. */
+  localPay?: { code: string; label: string; otherwise?: Otherwise };
+  /** The certificate of its own that employees give: under which key, of which shape, with which fields. */
+  certificate?: { key: string; schema: z.ZodType; fields: readonly Omit<FormField, 'when'>[] };
+  /** Further facts of the employer's registration in the state. */
+  registration?: readonly FormField[];
+  /** The most that support orders take of disposable earnings, in per cent. */
+  support?: { percent: number; source: Source };
+  /** What ordinary creditors may take: nothing at all, or what is over so many times the higher minimum wage. */
+  creditors?: { barred: Source } | { timesMinimumWage: number; source: Source };
+}

@@ -1,0 +1,13 @@
+import type { State } from './state';
+import { unemployment } from './unemployment';
+
+export const texas: State = {
+  code: 'TX',
+  name: 'Texas',
+  place: 'US-TX',
+  programmes: [unemployment('Texas')],
+  support: { percent: 50, source: { publication: 'Texas Family Code 158.009', section: 'Not over 50 per cent of disposable earnings' } },
+  creditors: {
+    barred: { publication: 'Texas Constitution, art. XVI, sec. 28', section: 'No garnishment of current wages but for support; student loans and taxes apart' },
+  },
+};

@@ -1,0 +1,43 @@
+import type { State } from './state';
+import { unemployment } from './unemployment';
+
+/** Paid leave: one premium, shared by employee and employer, up to the ceiling of social security. */
+const paidLeave = (from: 'employee' | 'employer') => ({
+  code: from === 'employee' ? 'us.family-leave' : 'us.family-leave.employer',
+  label: from === 'employee' ? 'Washington paid leave' : "Washington paid leave, employer's share",
+  from,
+  rate: { table: 'family-leave.rate' },
+  share: { table: `family-leave.share.${from}` },
+  ceiling: { table: 'family-leave.ceiling', pay: 'us.family-leave.pay', label: 'Washington paid-leave wages' },
+});
+
+/** No income tax. */
+export const washington: State = {
+  code: 'WA',
+  name: 'Washington',
+  place: 'US-WA',
+  programmes: [
+    paidLeave('employee'),
+    { code: 'us.long-term-care', label: 'Washington long-term care', from: 'employee', rate: { table: 'long-term-care.rate' } },
+    {
+      code: 'us.industrial-insurance',
+      label: 'Washington industrial insurance',
+      from: 'employee',
+      rate: { assigned: 'hourlyEmployee', label: 'Hourly rate of industrial insurance' },
+      perHour: true,
+    },
+    unemployment('Washington'),
+    paidLeave('employer'),
+    {
+      code: 'us.industrial-insurance.employer',
+      label: "Washington industrial insurance, employer's share",
+      from: 'employer',
+      rate: { assigned: 'hourlyEmployer', label: 'Hourly rate of industrial insurance' },
+      perHour: true,
+    },
+  ],
+  registration: [
+    { key: 'hourlyEmployer', label: 'Industrial insurance an hour, employer', help: 'Washington: the rate of the main class of work', kind: 'percent' },
+    { key: 'hourlyEmployee', label: 'Industrial insurance an hour, withheld', help: 'Washington: the part that employees bear', kind: 'percent' },
+  ],
+};
