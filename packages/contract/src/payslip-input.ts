@@ -77,6 +77,8 @@ export const orderFactsSchema = z.object({
   reference: z.string().max(60).optional(),
   supportsOthers: z.boolean().optional(),
   arrearsOver12Weeks: z.boolean().optional(),
+  arrears: amount.optional(),
+  excepted: z.boolean().optional(),
   exemptPerPayslip: amount.optional(),
   fee: amount.optional(),
 });
@@ -115,6 +117,10 @@ export const payslipInputSchema = z.strictObject({
       earlier: z.array(z.strictObject({ amount: decimal, from: isoDate.optional() })).optional(),
     }),
   ),
+  workplaces: z
+    .array(z.strictObject({ place: z.string().regex(/^[A-Z]{2}-[A-Z0-9]{1,3}$/, 'a place such as US-NY'), share: decimal }))
+    .max(20)
+    .optional(),
   placeMinimumWage: z.strictObject({ amount: decimal, place: z.string(), from: isoDate }).optional(),
   hourItems: z.array(payItemSchema).default([]),
   hours: z.array(z.strictObject({ rate: z.string(), item: z.string(), hours })).default([]),

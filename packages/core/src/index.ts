@@ -26,6 +26,15 @@ export * from './ledger/ledger';
 export { backPayOf, type BackPayLine } from './differences/back-pay';
 export { unusualOf, type PayslipFacts, type Unusual } from './differences/unusual';
 export { causesOf, FACT_GROUPS, type Cause, type Compared, type FactGroup } from './differences/causes';
-export { CannotCompute, countOf, isAsked, type Base, type CountryPack, type FormField, type FormGroup, type Treatment } from './rules/country-pack';
+export {
+  CannotCompute,
+  countOf,
+  isAsked,
+  type Base,
+  type CountryPack,
+  type FormField,
+  type FormGroup,
+  type Treatment,
+} from './rules/country-pack';
 export { packOf } from './rules/registry';
 export * from './filings/filings';

@@ -35,6 +35,6 @@ describe('The payslip command', () => {
     const date = wrong('date.json', { ...input, pay: { ...input.pay, date: '2026-02-30' } });
     expect([date.status, date.stderr.trim()]).toEqual([2, 'pay.date: expected a date such as 2026-11-27']);
     const state = wrong('state.json', { ...input, tax: { ...input.tax, workState: 'ZZ' } });
-    expect([state.status, state.stderr.trim()]).toEqual([2, 'tax.workState: expected a state with rules: PA, VA or TX']);
+    expect([state.status, state.stderr.trim()]).toEqual([2, 'tax.workState: expected a state with rules: CA, IL, NJ, NY, PA, TX, VA, WA']);
   }, 30_000);
 });

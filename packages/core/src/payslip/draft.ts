@@ -2,7 +2,15 @@ import { addDays, daysOfPart, weekday, writtenDate } from '../calendar/dates';
 import { Exact, ZERO } from '../money/exact';
 import type { ItemOnPayslip, PayItem, PercentOf } from '../pay-items/pay-item';
 import { notDueWhy } from '../pay-items/when';
-import { CannotCompute, countOf, type Base, type CountryPack, type TaxContext, type TaxResult, type Treatment } from '../rules/country-pack';
+import {
+  CannotCompute,
+  countOf,
+  type Base,
+  type CountryPack,
+  type TaxContext,
+  type TaxResult,
+  type Treatment,
+} from '../rules/country-pack';
 import { Paper, type Figure } from '../working/reckoning';
 import { hoursByRule, type WeekPaid } from '../time/pay-rules';
 import type { TimeEntry, TimeFacts } from '../time/time';
@@ -148,7 +156,10 @@ export class PayslipDraft {
 
   /** Sum of this payslip's lines with one of the treatments, so far. */
   sumOfTreatments(treatments: readonly string[]): Exact {
-    return this.drafts.reduce((sum, { figure, treatment }) => (treatment && treatments.includes(treatment.code) ? sum.plus(figure.amount) : sum), ZERO);
+    return this.drafts.reduce(
+      (sum, { figure, treatment }) => (treatment && treatments.includes(treatment.code) ? sum.plus(figure.amount) : sum),
+      ZERO,
+    );
   }
 
   /** Sum of this payslip's lines of an item, so far. */

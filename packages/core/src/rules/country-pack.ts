@@ -110,7 +110,8 @@ export interface FieldCondition {
 
 /** Whether a field is asked for, by what is entered in the others. */
 export const isAsked = ({ when }: Pick<FormField, 'when'>, entered: (key: string) => unknown): boolean =>
-  !when || (Array.isArray(when) ? (when as readonly FieldCondition[]) : [when as FieldCondition]).some(({ key, is }) => entered(key) === is);
+  !when ||
+  (Array.isArray(when) ? (when as readonly FieldCondition[]) : [when as FieldCondition]).some(({ key, is }) => entered(key) === is);
 
 /** How a treatment counts for a base: as it says itself, else as the base says of it, else as for the base that is followed. */
 export function countOf(treatment: Pick<Treatment, 'code' | 'counts'>, base: Base, all: ReadonlyMap<string, Base>): 1 | -1 | 0 {

@@ -121,6 +121,7 @@ export function inputOf(run: RunFacts, person: PersonFacts): PayslipInput {
     employer: run.employer,
     tax: person.tax ?? {},
     rates,
+    ...workplacesOf(run, person),
     ...minimumWageOf(run, person),
     hourItems: run.hourItems,
     hours: hoursOf(run, person, rates),
@@ -143,6 +144,28 @@ export function inputOf(run: RunFacts, person: PersonFacts): PayslipInput {
     ...(person.standingTaxes ? { standingTaxes: person.standingTaxes } : {}),
     balances: balancesOf(person),
   };
+}
+
+/** Where time kept by day says that the work was done at worksites of several places: the share of the hours at each. */
+function workplacesOf({ timeRules, pay, country }: RunFacts, { time, worksite }: PersonFacts): Pick<PayslipInput, 'workplaces'> {
+  if (!timeRules || !time) return {};
+  const hours = new Map<string, Exact>();
+  for (const entry of time) {
+    if (entry.hours === undefined || entry.date < pay.from || entry.date > pay.to) continue;
+    const place = timeRules.states[entry.label ?? ''] ?? timeRules.states[worksite];
+    if (place) hours.set(place, (hours.get(place) ?? Exact.whole(0)).plus(Exact.of(entry.hours)));
+  }
+  if (hours.size < 2) return {};
+  const all = [...hours.values()].reduce((sum, one) => sum.plus(one));
+  if (!all.isAbove(Exact.whole(0))) return {};
+  // The last has what the others leave, so that they make the whole.
+  let left = Exact.whole(1);
+  const workplaces = [...hours].map(([state, worked], index) => {
+    const share = index === hours.size - 1 ? left : Exact.of(worked.over(all).toDecimal(6));
+    left = left.minus(share);
+    return { place: `${country}-${state}`, share: share.toDecimal(6) };
+  });
+  return { workplaces };
 }
 
 /** The latest that holds at the person's worksite when the period ends. */

@@ -47,7 +47,12 @@ export const SINGLE = { certificate: '2020', status: 'single' };
 export const TEXAS = { federal: SINGLE, residentState: 'TX', workState: 'TX' };
 export const EMPLOYER = {
   federalNumber: '98-7654321',
-  states: { PA: { unemploymentRate: '3.822' }, VA: { unemploymentRate: '2.5' }, TX: { unemploymentRate: '2.7' }, IL: { unemploymentRate: '3.0' } },
+  states: {
+    PA: { unemploymentRate: '3.822' },
+    VA: { unemploymentRate: '2.5' },
+    TX: { unemploymentRate: '2.7' },
+    IL: { unemploymentRate: '3.0' },
+  },
   localities: {
     '990101': { name: 'Corbel Falls', residentRate: '1.0', nonresidentRate: '1.0', servicesTaxPerYear: '52' },
     '990102': { name: 'Upper Corbel', residentRate: '1.25', nonresidentRate: '1.0', servicesTaxPerYear: '10' },

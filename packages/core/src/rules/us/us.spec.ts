@@ -90,7 +90,9 @@ describe('Treatments', () => {
     expect(counts('hsa-family', 'us.state-income.pay@US-CA', 'us.disability.pay@US-CA')).toEqual([0, -1]);
     // Both sides of Pennsylvania unemployment count the same.
     for (const treatment of Object.keys(us.treatments))
-      expect(counts(treatment, 'us.unemployment.employee.pay@US-PA')).withContext(treatment).toEqual(counts(treatment, 'us.unemployment.pay@US-PA'));
+      expect(counts(treatment, 'us.unemployment.employee.pay@US-PA'))
+        .withContext(treatment)
+        .toEqual(counts(treatment, 'us.unemployment.pay@US-PA'));
   });
 
   it('that do not fit the kind of item stop the payslip and name the item', () => {

@@ -49,6 +49,8 @@ export class PersonItems {
     reference: text(),
     supportsOthers: tick(),
     arrearsOver12Weeks: tick(),
+    arrears: text(),
+    excepted: tick(),
     exemptPerPayslip: text(),
     fee: text(),
   });
@@ -68,6 +70,7 @@ export class PersonItems {
   });
   protected readonly isOrder = computed(() => this.treatment()?.taken === 'order');
   protected readonly isLevy = computed(() => this.chosen()?.treatment === 'tax-levy');
+  protected readonly isCreditor = computed(() => this.chosen()?.treatment === 'creditor');
   protected readonly isSupport = computed(() => this.chosen()?.treatment === 'child-support');
   protected readonly assignable = computed(() => this.items()?.filter((item) => !item.retired && isHeld(item)) ?? []);
   protected readonly active = computed(() => this.person().items.filter((item) => !item.to || item.to >= this.today()));
@@ -110,6 +113,8 @@ export class PersonItems {
       reference: orderFacts?.reference ?? '',
       supportsOthers: orderFacts?.supportsOthers ?? false,
       arrearsOver12Weeks: orderFacts?.arrearsOver12Weeks ?? false,
+      arrears: orderFacts?.arrears ?? '',
+      excepted: orderFacts?.excepted ?? false,
       exemptPerPayslip: orderFacts?.exemptPerPayslip ?? '',
       fee: orderFacts?.fee ?? '',
     });
@@ -158,13 +163,15 @@ export class PersonItems {
   }
 
   private body(): BodyOf<'addPersonItem'> {
-    const { itemId, amount, percent, from, to, perPayslip, perYear, inAll, reference, exemptPerPayslip, fee, ...ticks } =
+    const { itemId, amount, percent, from, to, perPayslip, perYear, inAll, reference, exemptPerPayslip, fee, arrears, ...ticks } =
       this.form.getRawValue();
     const limits = { ...(perPayslip ? { perPayslip } : {}), ...(perYear ? { perYear } : {}), ...(inAll ? { inAll } : {}) };
     const facts = {
       ...(reference ? { reference } : {}),
       ...(this.isSupport() && ticks.supportsOthers ? { supportsOthers: true } : {}),
       ...(this.isSupport() && ticks.arrearsOver12Weeks ? { arrearsOver12Weeks: true } : {}),
+      ...(this.isSupport() && arrears ? { arrears } : {}),
+      ...(this.isCreditor() && ticks.excepted ? { excepted: true } : {}),
       ...(this.isLevy() && exemptPerPayslip ? { exemptPerPayslip } : {}),
       ...(fee ? { fee } : {}),
     };

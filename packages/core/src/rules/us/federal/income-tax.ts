@@ -1,8 +1,9 @@
-import { PAY_DATES_PER_YEAR } from '../../../calendar/schedules';
-import { writtenDate } from '../../../calendar/dates';
+import { movedToBusinessDay, PAY_DATES_PER_YEAR } from '../../../calendar/schedules';
+import { dateOf, writtenDate, yearOf } from '../../../calendar/dates';
 import { Exact, ZERO } from '../../../money/exact';
 import type { Figure, Reckoning } from '../../../working/reckoning';
 import type { TaxContext, TaxResult } from '../../country-pack';
+import { isFederalHoliday } from '../holidays';
 import { tables } from '../tables';
 import type { Certificate2019, Certificate2020, UsEmployer, UsTax } from '../facts';
 
@@ -15,35 +16,65 @@ const LABEL = 'Federal income tax';
  * Federal income tax withheld: the percentage method for automated payroll systems (Publication 15-T,
  * worksheet 1A), and the flat rate on supplemental wages (Publication 15, section 7).
  */
-export function federalIncomeTax(context: Context): TaxResult {
+export function federalIncomeTax(given: Context): TaxResult {
+  const context = withLiveCertificate(given);
   const { paper, tax } = context;
   const wages = context.base('us.fit.wages');
   const supplemental = context.base('us.fit.supplemental');
-  const split = !supplemental.amount.isZero();
-  const exempt = tax.federal.exempt;
+  const result = (figure: Figure): TaxResult => ({ code: FEDERAL_INCOME_TAX, label: LABEL, figure, counted: wages });
   const reckoning = paper.reckon(FEDERAL_INCOME_TAX, LABEL);
-  if (exempt) {
+  const excess = overMillion(supplemental, context);
+  if (tax.federal.exempt) {
     withCertificate(reckoning, tax.federal.onFileSince)
       .start('Exempt by certificate', ZERO)
       .note('The certificate claims exemption from withholding; pay still counts as wages.');
-    return { code: FEDERAL_INCOME_TAX, label: LABEL, figure: reckoning.done(), counted: wages };
+    if (excess) reckoning.plus(excess.label, excess);
+    return result(reckoning.done());
   }
-  if (!split) {
-    worksheet1A(reckoning, wages, context);
-    return { code: FEDERAL_INCOME_TAX, label: LABEL, figure: reckoning.done(), counted: wages };
-  }
+  if (supplemental.amount.isZero()) return result(worksheet1A(reckoning, wages, context).done());
   const regularPay = paper
     .reckon('us.fit.regular-wages', 'Regular pay subject to this tax')
     .start(wages.label, wages)
     .less(supplemental.label, supplemental)
     .atLeast('Not below zero', ZERO)
     .done();
-  if (context.input.pay.supplemental === 'aggregate')
-    return { code: FEDERAL_INCOME_TAX, label: LABEL, figure: aggregateTax(reckoning, wages, regularPay, context), counted: wages };
-  const regular = worksheet1A(paper.reckon('us.fit.regular', 'On ordinary pay'), regularPay, context).done();
-  const once = supplementalTax(wages, regularPay, context);
-  reckoning.start(regular.label, regular).plus(once.label, once);
-  return { code: FEDERAL_INCOME_TAX, label: LABEL, figure: reckoning.done(), counted: wages };
+  const regular = regularPay.amount.isZero()
+    ? undefined
+    : worksheet1A(paper.reckon('us.fit.regular', 'On regular pay'), regularPay, context).done();
+  // The flat rate is for those from whose regular wages tax is withheld in this or the last year (26 CFR 31.3402(g)-1(a)(7)).
+  const withheld = (regular?.amount.isAbove(ZERO) ?? false) || (context.input.balances[FEDERAL_INCOME_TAX]?.inAll ?? 0) > 0;
+  if (context.input.pay.supplemental === 'aggregate' || !withheld)
+    return result(aggregateTax(reckoning, wages, regularPay, excess, withheld, context));
+  const once = supplementalTax(wages, regularPay, excess, context);
+  // Alone, supplemental wages at the flat rate have nothing to do with the certificate.
+  if (!regular) return result(reckoning.start(once.label, once).done());
+  return result(reckoning.start(regular.label, regular).plus(once.label, once).done());
+}
+
+/** An exemption holds for the year it was claimed in, and until 15 February of the next (26 CFR 31.3402(f)(4)-2(b)); then pay is taxed as single. */
+function withLiveCertificate(context: Context): Context {
+  const { federal } = context.tax;
+  const { date } = context.input.pay;
+  if (!federal.exempt || federal.onFileSince === undefined) return context;
+  const lapses = movedToBusinessDay(dateOf(yearOf(federal.onFileSince) + 1, 2, 15), 'next', isFederalHoliday);
+  if (date <= lapses) return context;
+  context.problem({
+    code: 'exemption-lapsed',
+    weight: 'look',
+    figure: FEDERAL_INCOME_TAX,
+    sentence: `The exemption on the certificate of ${writtenDate(federal.onFileSince)} lapsed on ${writtenDate(lapses)}: tax is withheld as for single, without other entries. Ask for a new certificate.`,
+  });
+  const single: Certificate2020 = {
+    certificate: '2020',
+    status: 'single',
+    twoJobs: false,
+    dependents: '0',
+    otherIncome: '0',
+    deductions: '0',
+    extra: '0',
+    exempt: false,
+  };
+  return { ...context, tax: { ...context.tax, federal: single } };
 }
 
 function worksheet1A(reckoning: Reckoning, pay: Figure, context: Context): Reckoning {
@@ -109,7 +140,14 @@ function annual2019(reckoning: Reckoning, certificate: Certificate2019, date: st
  * The aggregate method (Publication 15, section 7): ordinary and supplemental wages as one payment, less the tax on
  * the ordinary wages. Paid apart, they are added to those of the latest regular payslip and what was withheld there counts.
  */
-function aggregateTax(reckoning: Reckoning, wages: Figure, regularPay: Figure, context: Context): Figure {
+function aggregateTax(
+  reckoning: Reckoning,
+  wages: Figure,
+  regularPay: Figure,
+  excess: Figure | undefined,
+  withheld: boolean,
+  context: Context,
+): Figure {
   const { paper, input } = context;
   const earlier = regularPay.amount.isZero() ? input.earlierPay : undefined;
   const lines = earlier?.lines ?? {};
@@ -118,11 +156,9 @@ function aggregateTax(reckoning: Reckoning, wages: Figure, regularPay: Figure, c
     .reckon('us.fit.earlier-wages', 'Ordinary pay of the latest regular payslip')
     .start(earlier ? `Paid ${writtenDate(earlier.date)}` : 'None', Exact.minor((lines['us.fit.wages'] ?? 0) - supplementalThen))
     .done();
-  const together = paper
-    .reckon('us.fit.together', 'Both as one payment')
-    .start(wages.label, wages)
-    .plus(ordinaryThen.label, ordinaryThen)
-    .done();
+  const both = paper.reckon('us.fit.together', 'Both as one payment').start(wages.label, wages);
+  if (excess) both.less('Over 1,000,000 in the year, taxed apart', partOverMillion(context.base('us.fit.supplemental'), context));
+  const together = both.plus(ordinaryThen.label, ordinaryThen).done();
   const whole = worksheet1A(paper.reckon('us.fit.on-both', 'On both as one payment'), together, context).done();
   const before =
     supplementalThen === 0
@@ -133,8 +169,11 @@ function aggregateTax(reckoning: Reckoning, wages: Figure, regularPay: Figure, c
       : worksheet1A(paper.reckon('us.fit.earlier', 'On the ordinary pay of that payslip'), ordinaryThen, context).done();
   reckoning.start(whole.label, whole);
   if (earlier) reckoning.less(before.label, before);
+  reckoning.atLeast('Not below zero', ZERO);
+  if (excess) reckoning.plus(excess.label, excess);
+  if (!withheld && input.pay.supplemental !== 'aggregate')
+    reckoning.note('No income tax was withheld from regular wages in this year or the last: the flat rate is not allowed.');
   return reckoning
-    .atLeast('Not below zero', ZERO)
     .source({
       publication: `IRS Publication 15 (${input.pay.date.slice(0, 4)})`,
       section: 'Section 7, supplemental wages, aggregate method',
@@ -142,36 +181,43 @@ function aggregateTax(reckoning: Reckoning, wages: Figure, regularPay: Figure, c
     .done();
 }
 
-function supplementalTax(wages: Figure, regularPay: Figure, context: Context): Figure {
+/** Supplemental wages over a million in the year are taxed at the highest rate, whatever the certificate or the method (26 U.S.C. 3402; Publication 15, section 7). */
+function overMillion(supplemental: Figure, context: Context): Figure | undefined {
   const { paper, input } = context;
-  const date = input.pay.date;
-  const rate = tables.value('us.fit.supplemental', date);
-  const million = tables.value('us.fit.supplemental.million', date);
-  const above = tables.value('us.fit.supplemental.over-million', date);
+  const million = tables.value('us.fit.supplemental.million', input.pay.date);
   const before = context.yearToDate('us.fit.supplemental', 'Supplemental wages earlier this year').amount;
+  const over = supplemental.amount.minus(million.value.minus(before).atLeast(ZERO)).atLeast(ZERO);
+  if (over.isZero()) return undefined;
+  const above = tables.value('us.fit.supplemental.over-million', input.pay.date);
+  return paper
+    .reckon('us.fit.over-million', 'On supplemental wages over 1,000,000 in the year')
+    .start('Over', over)
+    .percent('Rate', above.value)
+    .round('half-up')
+    .source(above.source, million.source)
+    .done();
+}
+
+/** The part of supplemental wages that is over a million in the year. */
+function partOverMillion(supplemental: Figure, { input, yearToDate }: Context): Exact {
+  const million = tables.value('us.fit.supplemental.million', input.pay.date).value;
+  const before = yearToDate('us.fit.supplemental', 'Supplemental wages earlier this year').amount;
+  return supplemental.amount.minus(million.minus(before).atLeast(ZERO)).atLeast(ZERO);
+}
+
+function supplementalTax(wages: Figure, regularPay: Figure, excess: Figure | undefined, context: Context): Figure {
+  const { paper, input } = context;
+  const rate = tables.value('us.fit.supplemental', input.pay.date);
   const pay = paper
     .reckon('us.fit.supplemental-wages', 'Supplemental wages')
     .start(wages.label, wages)
     .less(regularPay.label, regularPay)
     .done();
-  const room = million.value.minus(before).atLeast(ZERO);
-  const over = pay.amount.minus(room).atLeast(ZERO);
   const reckoning = paper.reckon('us.fit.flat', 'On supplemental wages').start(pay.label, pay);
-  if (over.isZero())
-    return reckoning.percent(`Flat rate ${rate.value.toDecimal()}%`, rate.value).round('half-up').source(rate.source).done();
-  const excess = paper
-    .reckon('us.fit.over-million', 'On supplemental wages over 1,000,000 in the year')
-    .start('Over', over)
-    .percent('Rate', above.value)
-    .source(above.source)
-    .done();
-  return reckoning
-    .less('Over 1,000,000 in the year', over)
-    .percent(`Flat rate ${rate.value.toDecimal()}%`, rate.value)
-    .plus(excess.label, excess)
-    .round('half-up')
-    .source(rate.source, million.source)
-    .done();
+  if (excess) reckoning.less('Over 1,000,000 in the year', partOverMillion(pay, context));
+  reckoning.percent(`Flat rate ${rate.value.toDecimal()}%`, rate.value);
+  if (excess) reckoning.plus(excess.label, excess);
+  return reckoning.round('half-up').source(rate.source).done();
 }
 
 function withCertificate(reckoning: Reckoning, since: string | undefined): Reckoning {

@@ -107,7 +107,10 @@ function supportLimit(order: ItemOnPayslip, disposable: Figure, context: OrderCo
   // The law of the place of work may leave more (15 U.S.C. 1677).
   const state = stateOf(`US-${(context.tax as UsTax).workState}`);
   const percent = Math.min(federal, state.support?.percent ?? federal);
-  const why = percent < federal ? `law of ${state.name}` : `${facts.supportsOthers ? 'supports others too' : 'supports no others'}${facts.arrearsOver12Weeks ? ', arrears over 12 weeks' : ''}`;
+  const why =
+    percent < federal
+      ? `law of ${state.name}`
+      : `${facts.supportsOthers ? 'supports others too' : 'supports no others'}${facts.arrearsOver12Weeks ? ', arrears over 12 weeks' : ''}`;
   return context.paper
     .reckon(`limit:${order.figure ?? order.item.code}`, 'Most that support orders may take')
     .start(disposable.label, disposable)

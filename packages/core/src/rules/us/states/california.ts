@@ -47,7 +47,10 @@ export const california: State = {
       const credit = tables.value(at('state-income.allowance-credit'), date);
       reckoning.start('Pay subject to this tax', pay).times(`Over a year, ${periods.toDecimal(0)} pay dates`, periods);
       if (given.estimatedDeductions)
-        reckoning.less(`${given.estimatedDeductions} allowances for estimated deductions`, estimated.value.times(Exact.whole(given.estimatedDeductions)));
+        reckoning.less(
+          `${given.estimatedDeductions} allowances for estimated deductions`,
+          estimated.value.times(Exact.whole(given.estimatedDeductions)),
+        );
       reckoning
         .less('Standard deduction', deduction.value)
         .atLeast('Not below zero', ZERO)

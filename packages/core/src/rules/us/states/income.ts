@@ -13,7 +13,10 @@ export function workplacesOf({ input, tax }: StateContext): { state: State; shar
   const places = input.workplaces?.length ? input.workplaces : [{ place: `US-${tax.workState}`, share: '1' }];
   const whole = places.reduce((sum, { share }) => sum.plus(Exact.of(share)), ZERO);
   if (!whole.equals(Exact.whole(1)))
-    throw new CannotCompute('shares-of-work', `The shares of work at several places make ${whole.toDecimal()}, not 1. Correct them on the payslip.`);
+    throw new CannotCompute(
+      'shares-of-work',
+      `The shares of work at several places make ${whole.toDecimal()}, not 1. Correct them on the payslip.`,
+    );
   return places.map(({ place, share }) => ({ state: stateOf(place), share: Exact.of(share) }));
 }
 
@@ -73,7 +76,8 @@ function partOf(state: State, from: Exact, to: Exact, context: StateContext): Fi
   const pay = context.base(atPlace(`${CODE}.pay`, state.place));
   if (from.isZero() && to.equals(Exact.whole(1))) return pay;
   const { paper } = context;
-  const until = (share: Exact, key: string) => paper.reckon(key, '').start(pay.label, pay).times('Share', share).round('half-up').done().amount;
+  const until = (share: Exact, key: string) =>
+    paper.reckon(key, '').start(pay.label, pay).times('Share', share).round('half-up').done().amount;
   const before = until(from, `${pay.key}:before`);
   return paper
     .reckon(`${pay.key}:part`, `${state.name} wages, the part earned there`)

@@ -91,11 +91,18 @@ export const newJersey: State = {
     key: 'newJersey',
     schema: certificate,
     fields: [
-      { key: 'table', label: 'rate table (NJ-W4, line 3)', kind: 'choice', choices: ['A', 'B', 'C', 'D', 'E'].map((value) => ({ value, label: value })) },
+      {
+        key: 'table',
+        label: 'rate table (NJ-W4, line 3)',
+        kind: 'choice',
+        choices: ['A', 'B', 'C', 'D', 'E'].map((value) => ({ value, label: value })),
+      },
       { key: 'allowances', label: 'allowances (NJ-W4, line 4)', kind: 'count' },
       { key: 'extra', label: 'extra withholding per pay date', kind: 'amount' },
       { key: 'exempt', label: 'exempt from withholding', kind: 'yes-no' },
     ],
   },
-  registration: [{ key: 'disabilityRate', label: 'Disability rate, %', help: "New Jersey: the employer's, from the yearly notice", kind: 'percent' }],
+  registration: [
+    { key: 'disabilityRate', label: 'Disability rate, %', help: "New Jersey: the employer's, from the yearly notice", kind: 'percent' },
+  ],
 };

@@ -60,7 +60,13 @@ export const newYork: State = {
       const given = certificateOf(context);
       reckoning.fact('Certificate IT-2104', 'tax-details');
       if (given.exempt) return reckoning.start('Exempt by certificate', ZERO);
-      exact(reckoning, pay, { place: PLACE, allowances: given.allowances, status: given.status, words: "New York's yearly schedule" }, context, periods);
+      exact(
+        reckoning,
+        pay,
+        { place: PLACE, allowances: given.allowances, status: given.status, words: "New York's yearly schedule" },
+        context,
+        periods,
+      );
       const extra = Exact.of(given.extra);
       if (!extra.isZero()) reckoning.plus('Extra withholding asked for', extra);
       return reckoning.round('half-up', 2, 'Rounded to the cent once, at the end');
@@ -119,7 +125,8 @@ export const newYork: State = {
       add(YONKERS, 'Yonkers resident surcharge', (reckoning) =>
         reckoning.start(state.label, state).percent(`${rate.value.toDecimal()}%`, rate.value).source(rate.source),
       );
-    } else if (works && given.worksInYonkers) add(YONKERS, 'Yonkers earnings tax', (reckoning) => yonkersEarnings(reckoning, pay, context, periods));
+    } else if (works && given.worksInYonkers)
+      add(YONKERS, 'Yonkers earnings tax', (reckoning) => yonkersEarnings(reckoning, pay, context, periods));
     return taxes;
   },
   certificate: {
@@ -160,7 +167,8 @@ function yonkersEarnings(reckoning: Reckoning, pay: Figure, context: StateContex
   const rate = tables.value(atPlace('earnings.rate', YONKERS), date);
   const year = pay.amount.times(periods);
   const step = ['4000', '10000', '20000', '30000'].find((most) => !year.isAbove(Exact.of(most)));
-  const exclusion = step === '4000' ? year : Exact.of(step === '10000' ? '3000' : step === '20000' ? '2000' : step === '30000' ? '1000' : '0');
+  const exclusion =
+    step === '4000' ? year : Exact.of(step === '10000' ? '3000' : step === '20000' ? '2000' : step === '30000' ? '1000' : '0');
   return reckoning
     .start('Pay subject to this tax', pay)
     .times(`Over a year, ${periods.toDecimal(0)} pay dates`, periods)

@@ -50,11 +50,12 @@ export const pennsylvania: State = {
   ],
   localPay: { code: 'us.local-income.pay', label: 'Local tax wages', otherwise: OTHERWISE },
   local: (context) =>
-    context.tax.workState === 'PA'
-      ? [localEarnedIncomeTax(context), localServicesTax(context)].filter((tax) => tax !== undefined)
-      : [],
+    context.tax.workState === 'PA' ? [localEarnedIncomeTax(context), localServicesTax(context)].filter((tax) => tax !== undefined) : [],
   creditors: {
-    barred: { publication: '42 Pa.C.S. 8127', section: 'Wages are free of attachment but for support, rent, taxes, student loans and the like' },
+    barred: {
+      publication: '42 Pa.C.S. 8127',
+      section: 'Wages are free of attachment but for support, rent, taxes, student loans and the like',
+    },
   },
 };
 

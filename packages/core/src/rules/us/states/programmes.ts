@@ -29,9 +29,14 @@ function taxOf(programme: Programme, state: State, context: StateContext, posted
   let counted = pay;
   if (ceiling) {
     const wages = atPlace(`${ceiling.pay.replace(/\.pay$/, '')}.wages`, state.place);
-    counted = payUpToCeiling(context, payCode, { key: wages, label: ceiling.label, ceiling: tables.value(atPlace(ceiling.table, state.place), date) });
+    counted = payUpToCeiling(context, payCode, {
+      key: wages,
+      label: ceiling.label,
+      ceiling: tables.value(atPlace(ceiling.table, state.place), date),
+    });
     // The employer's side comes after the employee's and has the same pay: it is posted once.
-    const already = programme.from === 'employer' && state.programmes.some((other) => other.from === 'employee' && other.ceiling?.pay === ceiling.pay);
+    const already =
+      programme.from === 'employer' && state.programmes.some((other) => other.from === 'employee' && other.ceiling?.pay === ceiling.pay);
     if (!posted.has(payCode) && !already) {
       posted.add(payCode);
       bases.push({ code: payCode, label: pay.label, figure: pay }, { code: wages, label: ceiling.label, figure: counted });

@@ -8,6 +8,9 @@ export const texas: State = {
   programmes: [unemployment('Texas')],
   support: { percent: 50, source: { publication: 'Texas Family Code 158.009', section: 'Not over 50 per cent of disposable earnings' } },
   creditors: {
-    barred: { publication: 'Texas Constitution, art. XVI, sec. 28', section: 'No garnishment of current wages but for support; student loans and taxes apart' },
+    barred: {
+      publication: 'Texas Constitution, art. XVI, sec. 28',
+      section: 'No garnishment of current wages but for support; student loans and taxes apart',
+    },
   },
 };

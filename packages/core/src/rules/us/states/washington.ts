@@ -37,7 +37,17 @@ export const washington: State = {
     },
   ],
   registration: [
-    { key: 'hourlyEmployer', label: 'Industrial insurance an hour, employer', help: 'Washington: the rate of the main class of work', kind: 'percent' },
-    { key: 'hourlyEmployee', label: 'Industrial insurance an hour, withheld', help: 'Washington: the part that employees bear', kind: 'percent' },
+    {
+      key: 'hourlyEmployer',
+      label: 'Industrial insurance an hour, employer',
+      help: 'Washington: the rate of the main class of work',
+      kind: 'percent',
+    },
+    {
+      key: 'hourlyEmployee',
+      label: 'Industrial insurance an hour, withheld',
+      help: 'Washington: the part that employees bear',
+      kind: 'percent',
+    },
   ],
 };
