@@ -218,18 +218,30 @@ function paidByTheHour(draft: PayslipDraft): { hours: Exact; pay: Exact } {
   return { hours: draft.hours(), pay };
 }
 
+/** Each workweek by itself where time is kept by day, for a good week makes no amends for a poor one (29 CFR 776.4); else the period. */
 function lookAtMinimumWage(draft: PayslipDraft): void {
   if (!draft.hoursEntries.length || !draft.pack.minimumWage) return;
-  const { hours, pay } = paidByTheHour(draft);
-  if (!hours.isAbove(ZERO)) return;
   const least = draft.pack.minimumWage(draft.context);
-  if (!pay.isBelow(hours.times(least.amount))) return;
-  draft.problems.push({
-    code: 'below-minimum-wage',
-    weight: 'look',
-    figure: 'minimum-wage',
-    sentence: `${hours.toDecimal(2)} hours are paid ${writtenDecimal(pay.toDecimal(2))}, which is less than the minimum wage of ${least.amount.toDecimal(2)} an hour. Raise the rate, or accept it with a reason.`,
-  });
+  const poor: string[] = [];
+  const look = (hours: Exact, pay: Exact, when: string) => {
+    if (hours.isAbove(ZERO) && pay.isBelow(hours.times(least.amount)))
+      poor.push(`${hours.toDecimal(2)} hours${when} are paid ${writtenDecimal(pay.toDecimal(2))}`);
+  };
+  const byDay = draft.weeks.filter((week) => !week.hours.isZero());
+  const tipped = draft.input.time?.rules.items.makeUp !== undefined && (draft.input.timeItems ?? []).some((item) => draft.quantities(item.code).length);
+  if (byDay.length && !tipped)
+    for (const week of byDay) look(week.hours, week.pay.plus(week.beside), ` in the week from ${writtenDay(week.from)}`);
+  else {
+    const { hours, pay } = paidByTheHour(draft);
+    look(hours, pay, '');
+  }
+  if (poor.length)
+    draft.problems.push({
+      code: 'below-minimum-wage',
+      weight: 'look',
+      figure: 'minimum-wage',
+      sentence: `${poor.join('; ')}, which is less than the minimum wage of ${least.amount.toDecimal(2)} an hour. Raise the rate, or accept it with a reason.`,
+    });
 }
 
 /** Takes back what was paid too much, as negative pay, and leaves the minimum wage of the hours paid. */

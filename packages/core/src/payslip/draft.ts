@@ -53,7 +53,7 @@ export class PayslipDraft {
     readonly paper: Paper,
     facts: { tax: unknown; employer: unknown },
   ) {
-    const ruled = input.time ? hoursByRule(withBonuses(input.time, input.oneOffs, input.pay), input.pay, input.rates, paper) : NO_TIME;
+    const ruled = input.time ? hoursByRule(withPayBeside(input.time, input), input.pay, input.rates, paper) : NO_TIME;
     this.rates = [...input.rates, ...ruled.rates];
     this.weeks = ruled.weeks;
     const entered = new Set(input.hours.map((entry) => `${entry.item} ${entry.rate}`));
@@ -320,14 +320,27 @@ export class PayslipDraft {
 
 const NO_TIME = { hours: [], rates: [], weeks: [] };
 
-/** One-offs that belong to the regular rate, in equal parts to the workweeks of the period with work in them (29 CFR 778.209(b)). */
-function withBonuses(time: TimeFacts, oneOffs: readonly OneOff[], period: { from: string; to: string }): TimeFacts {
-  const sum = oneOffs.filter((oneOff) => oneOff.item.regularRate).reduce((all, oneOff) => all.plus(Exact.of(wholeOrPart(oneOff))), ZERO);
-  if (!sum.isAbove(ZERO)) return time;
-  const worked = time.entries.filter((entry) => !entry.item && entry.date >= period.from && entry.date <= period.to);
-  const weeks = [...new Set(worked.map((entry) => addDays(entry.date, -((weekday(entry.date) - time.rules.weekBegins + 7) % 7))))];
-  const each = weeks.length ? sum.over(Exact.whole(weeks.length)).toDecimal(6) : '0';
-  return { ...time, rules: { ...time.rules, bonuses: Object.fromEntries(weeks.map((week) => [week, each])) } };
+/**
+ * Pay that belongs to the regular rate beside the hourly pay, by workweek: pieces in the week they were made in, one-offs
+ * that count and pieces of the whole period in equal parts to its weeks with work (29 CFR 778.111, 778.117, 778.209(b)).
+ */
+function withPayBeside(time: TimeFacts, { oneOffs, items, pay: period }: PayslipInput): TimeFacts {
+  const within = (entry: TimeEntry) => entry.date >= period.from && entry.date <= period.to;
+  const weekOf = (date: string) => addDays(date, -((weekday(date) - time.rules.weekBegins + 7) % 7));
+  const byWeek = new Map<string, Exact>();
+  const add = (week: string, amount: Exact) => byWeek.set(week, (byWeek.get(week) ?? ZERO).plus(amount));
+  let shared = oneOffs.filter((oneOff) => oneOff.item.regularRate).reduce((all, oneOff) => all.plus(Exact.of(wholeOrPart(oneOff))), ZERO);
+  for (const { item, amount, quantity } of items) {
+    if (item.method.by !== 'pieces' || item.kind !== 'earning' || amount === undefined) continue;
+    const made = time.entries.filter((entry) => entry.item === item.code && entry.quantity !== undefined);
+    for (const entry of made) add(weekOf(entry.date), Exact.of(entry.quantity ?? '0').times(Exact.of(amount)));
+    if (!made.length && quantity !== undefined) shared = shared.plus(Exact.of(quantity).times(Exact.of(amount)));
+  }
+  const weeks = [...new Set(time.entries.filter((entry) => !entry.item && within(entry)).map((entry) => weekOf(entry.date)))];
+  if (shared.isAbove(ZERO)) for (const week of weeks) add(week, shared.over(Exact.whole(weeks.length)));
+  if (!byWeek.size) return time;
+  const bonuses = Object.fromEntries([...byWeek].map(([week, amount]) => [week, amount.toDecimal(6)]));
+  return { ...time, rules: { ...time.rules, bonuses } };
 }
 
 function wholeOrPart({ amount, part }: OneOff): string {

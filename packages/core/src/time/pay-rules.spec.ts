@@ -57,6 +57,43 @@ describe('Time rules', () => {
     expect(earned(paid(WEEKLY, entries))).toEqual(['ordinary 70.00 1400.00', 'overtime 10.00 300.00']);
   });
 
+  it('a premium by shift belongs to the regular rate of a week with overtime (29 CFR 778.207(b))', () => {
+    // 50 hours at 20.00 and 8 of them at 2.00 more: 1,016.00 over 50 hours is 20.32; half of it for each of 10 hours.
+    const night = { label: 'night', from: '22:00', to: '06:00', perHour: '2.00', item: 'night' };
+    const entries = ['1', '2', '3', '4', '5'].map((day) => ({ date: addDays(SUNDAY, Number(day)), hours: '10', from: '12:00', to: '22:00' }));
+    const late = { date: addDays(SUNDAY, 5), hours: '10', from: '20:00', to: '06:00' };
+    expect(earned(paid({ ...WEEKLY, premiums: [night] }, [...entries.slice(0, 4), late]))).toEqual([
+      'ordinary 50.00 1000.00',
+      'half-premium 10.00 101.60',
+      'night 8.00 16.00',
+    ]);
+  });
+
+  it('pieces belong to the regular rate of the week they are made in (29 CFR 778.111)', () => {
+    // 40 and 50 hours; 100 pieces at 2.00 in the second week: (1,000.00 + 200.00) ÷ 50 = 24.00, half of it for 10 hours.
+    const piece = { item: anItem('pieces', 'earning', 'wages', { method: { by: 'pieces' } }), amount: '2.00', quantity: '100' };
+    const entries = [
+      ...week(SUNDAY, ['0', '8', '8', '8', '8', '8']),
+      ...week('2026-11-15', ['0', '10', '10', '10', '10', '10']),
+      { date: '2026-11-17', hours: '0', item: 'pieces', quantity: '100' },
+    ];
+    expect(earned(paid(WEEKLY, entries, { items: [piece] }))).toEqual(
+      jasmine.arrayWithExactContents(['ordinary 90.00 1800.00', 'half-premium 10.00 120.00', 'pieces 100 200.00']),
+    );
+  });
+
+  it('the minimum wage is looked at week by week: a good week makes no amends for a poor one (29 CFR 776.4)', () => {
+    const rates = [
+      { id: 'primary', label: 'Shop', per: 'hour' as const, amount: '20.00', primary: true },
+      { id: '2', label: 'Store', per: 'hour' as const, amount: '5.00' },
+    ];
+    const entries = [...week(SUNDAY, ['0', '8', '8', '8', '8', '8']), ...week('2026-11-15', ['0', '8', '8'], '2')];
+    const { problems } = paid(WEEKLY, entries, { rates });
+    expect(problems.map(({ code, sentence }) => [code, sentence.slice(0, 60)])).toEqual([
+      ['below-minimum-wage', '16.00 hours in the week from Sun 15 Nov 2026 are paid 80.00,'],
+    ]);
+  });
+
   it('over 8 and 12 a day: an hour is overtime once, by the day or by the week (Labor Code 510)', () => {
     expect(earned(paid(DAILY, week(SUNDAY, ['0', '13', '8', '8', '8', '8'])))).toEqual([
       'ordinary 40.00 800.00',

@@ -20,6 +20,8 @@ export interface WeekPaid {
   overtime: Exact;
   /** At their rates, with the premium for overtime. */
   pay: Exact;
+  /** Paid beside: premiums by shift, pieces, and the week's part of what else counts. */
+  beside: Exact;
 }
 
 type Kind = 'straight' | 'overtime' | 'double' | 'holiday';
@@ -57,11 +59,17 @@ export function hoursByRule(
   for (const week of weeksOf(worked, rules)) {
     const parts = partsOf(week.entries, rules, period);
     const overtime = parts.filter((part) => part.kind === 'overtime' || part.kind === 'double');
-    weeks.push(weekPaid(week.from, parts, rates));
     const bonus = Exact.of(rules.bonuses?.[week.from] ?? '0');
+    const paidNow = premiumsOf(
+      week.entries.filter((entry) => within(entry.date, period)),
+      rules,
+    );
+    const beside = paidNow.reduce((sum, premium) => sum.plus(premium.hours.times(premium.perHour)), bonus);
+    weeks.push({ ...weekPaid(week.from, parts, rates), beside });
     const several = new Set(parts.map((part) => amountOf(rates, part.rate).toDecimal())).size > 1;
-    if (overtime.some((part) => part.paid) && (several || !bonus.isZero())) {
-      const regular = regularRate(week.from, parts, bonus, rates, rules, paper);
+    const premiums = premiumsOf(week.entries, rules);
+    if (overtime.some((part) => part.paid) && (several || !bonus.isZero() || premiums.length)) {
+      const regular = regularRate(week.from, parts, { bonus, premiums }, rates, rules, paper);
       made.push(regular.rate);
       for (const part of parts.filter((one) => one.paid)) book.add(itemOf(rules, part.kind === 'holiday' ? 'holiday' : 'straight'), part);
       for (const part of overtime.filter((one) => one.paid))
@@ -126,7 +134,7 @@ function atTheirDay(entries: readonly TimeEntry[], now: readonly Rate[]): { entr
   };
 }
 
-function weekPaid(from: IsoDate, parts: readonly Part[], rates: readonly Rate[]): WeekPaid {
+function weekPaid(from: IsoDate, parts: readonly Part[], rates: readonly Rate[]): Omit<WeekPaid, 'beside'> {
   let [hours, overtime, pay] = [ZERO, ZERO, ZERO];
   for (const part of parts.filter((one) => one.paid)) {
     hours = hours.plus(part.hours);
@@ -215,11 +223,19 @@ function partsOf(entries: readonly TimeEntry[], rules: TimeRules, period: { from
   return parts;
 }
 
-/** All pay of the workweek over all hours worked in it (29 CFR 778.109, 778.115; bonuses 778.209). */
+/** What premiums by shift pay in a workweek: they belong to its regular rate (29 CFR 778.207(b)). */
+function premiumsOf(entries: readonly TimeEntry[], rules: TimeRules): { label: string; hours: Exact; perHour: Exact }[] {
+  return (rules.premiums ?? []).flatMap((premium) => {
+    const hours = entries.reduce((sum, entry) => sum.plus(hoursWithin(entry, premium)), ZERO);
+    return hours.isZero() ? [] : [{ label: premium.label, hours, perHour: Exact.of(premium.perHour) }];
+  });
+}
+
+/** All pay of the workweek over all hours worked in it (29 CFR 778.109, 778.115; bonuses 778.209, premiums 778.207(b), pieces 778.111, commissions 778.117). */
 function regularRate(
   week: IsoDate,
   parts: readonly Part[],
-  bonus: Exact,
+  beside: { bonus: Exact; premiums: ReturnType<typeof premiumsOf> },
   rates: readonly Rate[],
   rules: TimeRules,
   paper: Paper,
@@ -233,7 +249,9 @@ function regularRate(
     hours = hours.plus(here);
     reckoning.plus(`${here.toDecimal(2)} hours, ${labelOf(rates, rate)} ${amount.toDecimal()}`, here.times(amount));
   }
-  if (!bonus.isZero()) reckoning.plus('Bonus that belongs to the week', bonus);
+  for (const premium of beside.premiums)
+    reckoning.plus(`${premium.hours.toDecimal(2)} hours of ${premium.label}, ${premium.perHour.toDecimal()}`, premium.hours.times(premium.perHour));
+  if (!beside.bonus.isZero()) reckoning.plus('Bonuses, commissions and pieces that belong to the week', beside.bonus);
   const figure = reckoning
     .over(`All ${hours.toDecimal(2)} hours worked in the week`, hours)
     .round('half-up', 6)
@@ -259,7 +277,7 @@ function halfPremiumOf({ items }: TimeRules): string {
   if (items.halfPremium) return items.halfPremium;
   throw new CannotCompute(
     'time-item-missing',
-    'Work at two rates meets in a week with overtime: half the regular rate is due, and the time rules have no pay item for it. Choose one with the rules.',
+    'A week with overtime has several rates, or pay beside the hourly rate: half the regular rate is due, and the time rules have no pay item for it. Choose one with the rules.',
   );
 }
 
