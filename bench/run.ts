@@ -248,12 +248,12 @@ async function approval(people: number): Promise<void> {
   for (const point of await openPoints(fresh, await openRun(fresh, id)))
     if (point.weight === 'look') await acceptPoint(fresh, id, point.key, 'bench');
   const took = await timed(async () => approveRun(fresh, id, (await runView(fresh, id)).version, 'bench-approval'));
-  const columns = 'employer_id, person_id, run_id, payslip_id, pay_date, tax_year, kind, code, label, amount, quantity';
+  const columns = 'employer_id, person_id, run_id, payslip_id, pay_date, counts_on, tax_year, kind, code, label, amount, quantity';
   await execute(database, 'drop table if exists copied_lines');
   await execute(database, 'create table copied_lines (like ledger_lines including all)');
   const lines = await select<{ line: string }>(
     database,
-    `select array_to_string(array[employer_id::text, person_id::text, run_id::text, payslip_id::text, pay_date::text, tax_year, kind, code, label, amount::text, coalesce(quantity::text, '\\N')], E'\t') || E'\n' as line from ledger_lines where run_id = :id`,
+    `select array_to_string(array[employer_id::text, person_id::text, run_id::text, payslip_id::text, pay_date::text, counts_on::text, tax_year, kind, code, label, amount::text, coalesce(quantity::text, '\\N')], E'\t') || E'\n' as line from ledger_lines where run_id = :id`,
     { id },
   );
   const copy = await timed(() =>

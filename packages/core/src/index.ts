@@ -22,7 +22,6 @@ export { limitsLeft, type LimitLeft } from './payslip/limits-left';
 export { splitNet, type DepositShare } from './payslip/deposits';
 export { grossForNet, type GrossForNet } from './payslip/gross-for-net';
 export * from './ledger/codes';
-export * from './ledger/ledger';
 export { backPayOf, type BackPayLine } from './differences/back-pay';
 export { unusualOf, type PayslipFacts, type Unusual } from './differences/unusual';
 export { causesOf, FACT_GROUPS, type Cause, type Compared, type FactGroup } from './differences/causes';

@@ -1,5 +1,5 @@
 import { packOf } from '../rules/registry';
-import { addDays, addMonths, isDate, weekday, writtenPeriod, ageOn } from './dates';
+import { addDays, addMonths, isDate, weekday, writtenPeriod } from './dates';
 import { extraPayDates, payDatesInYear, periodOf, periodsPaidWithin, type PaySchedule } from './schedules';
 
 const us = packOf('US');
@@ -15,10 +15,9 @@ describe('Calendar dates', () => {
     expect(['2026-02-28', '2028-02-29', '2026-12-31'].every(isDate)).toBeTrue();
     expect(['2026-02-29', '2026-13-01', '26-01-01', '2026-1-1', ''].some(isDate)).toBeFalse();
   });
-  it('know their weekday, months and ages', () => {
+  it('know their weekday and months', () => {
     expect(weekday('2026-11-27')).toBe(5);
     expect(addMonths('2026-01-31', 1)).toBe('2026-02-28');
-    expect(ageOn('1976-11-28', '2026-11-27')).toBe(49);
     expect(writtenPeriod('2026-10-26', '2026-11-08')).toBe('26 Oct – 8 Nov 2026');
   });
 });

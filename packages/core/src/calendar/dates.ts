@@ -41,9 +41,6 @@ export function addMonths(date: IsoDate, months: number): IsoDate {
   return wanted > last ? last : wanted;
 }
 
-/** Age in completed years on a date. */
-export const ageOn = (born: IsoDate, date: IsoDate): number => yearOf(date) - yearOf(born) - (date.slice(5) < born.slice(5) ? 1 : 0);
-
 /** Names of the months, January first. */
 export const MONTHS = [
   'January',

@@ -75,6 +75,8 @@ export interface Filings {
   statementSource: string;
   /** @param employees paid for the pay period that includes the 12th of the quarter's last month */
   quarterlyReturn(quarterStart: IsoDate, days: readonly DaySums[], employees: number, deposits: Minor): PeriodicReturn;
+  /** The day by which the return of a quarter must be there. */
+  returnDue(year: number, quarter: number): IsoDate;
   /** Codes of the taxes that make up a deposit. */
   liabilityCodes: readonly string[];
   dueDates(

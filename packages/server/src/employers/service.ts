@@ -8,6 +8,7 @@ import {
   periodOf,
   writtenDate,
   writtenPeriod,
+  dateOf,
   yearOf,
   type Due,
   type PaySchedule,
@@ -213,8 +214,8 @@ async function dueBetween(scope: Scope, from: string, to: string): Promise<Due[]
   if (!filings) return [];
   const liabilities = await select<{ payDate: string; amount: number }>(
     scope.database,
-    `select pay_date as "payDate", sum(amount)::bigint as amount from ledger_lines where employer_id = :employer and code in (:codes) and pay_date >= :since group by pay_date order by pay_date`,
-    { employer: scope.employer.id, codes: [...filings.liabilityCodes], since: addDays(from, -60) },
+    `select counts_on as "payDate", sum(amount)::bigint as amount from ledger_lines where employer_id = :employer and code in (:codes) and counts_on >= :since group by counts_on order by counts_on`,
+    { employer: scope.employer.id, codes: [...filings.liabilityCodes], since: scope.employer.facts.depositor === 'monthly' ? dateOf(yearOf(from) - 1, 1, 1) : addDays(from, -60) },
   );
   // Nothing was due from an employer that has paid nobody yet; what is ahead stays in sight.
   const [paid] = await select<{ any: boolean }>(

@@ -91,11 +91,11 @@ const NO_PAYSLIP = `(select id, null::uuid as payslip, '{}'::jsonb as edits from
 
 /** Sums of a person's lines in the month, the quarter and the pay period of the run. */
 const SPANS = `(select json_object_agg(m.code, json_build_object('month', m.month, 'quarter', m.quarter, 'period', m.period))
-              from (select l.code, coalesce(sum(l.amount) filter (where to_char(l.pay_date, 'YYYY-MM') = :month), 0) as month,
-                           coalesce(sum(l.amount) filter (where l.pay_date >= :quarterFrom and l.pay_date < :quarterFrom::date + interval '3 months'), 0) as quarter,
+              from (select l.code, coalesce(sum(l.amount) filter (where to_char(l.counts_on, 'YYYY-MM') = :month), 0) as month,
+                           coalesce(sum(l.amount) filter (where l.counts_on >= :quarterFrom and l.counts_on < :quarterFrom::date + interval '3 months'), 0) as quarter,
                            coalesce(sum(l.amount) filter (where r.period_from = :periodFrom and r.period_to = :periodTo), 0) as period
                     from ledger_lines l join pay_runs r on r.id = l.run_id
-                    where l.person_id = p.id and (l.pay_date >= :quarterFrom or (r.period_from = :periodFrom and r.period_to = :periodTo)) group by l.code) m)`;
+                    where l.person_id = p.id and (l.counts_on >= :quarterFrom or (r.period_from = :periodFrom and r.period_to = :periodTo)) group by l.code) m)`;
 
 /** Taxes that are not taken by their rules on the pay date. */
 const STANDING = `(select json_agg(json_strip_nulls(json_build_object('tax', st.tax, 'instead', st.instead, 'value', trim_scale(st.value)::text, 'reason', st.reason, 'from', st.from_date, 'to', st.to_date)) order by st.tax)

@@ -1,11 +1,11 @@
 import { execute, type Transaction } from '../database/connection';
 import { packFor, type Scope } from '../users/scope';
 
-const COLUMNS = 'employer_id, person_id, run_id, payslip_id, pay_date, tax_year, kind, code, label, amount, quantity';
+const COLUMNS = 'employer_id, person_id, run_id, payslip_id, pay_date, counts_on, tax_year, kind, code, label, amount, quantity';
 
-/** Sums by person and code of rows of a person, a code and an amount. */
+/** Sums by person, tax year and code of rows of a person, a tax year, a code and an amount. */
 const summed = (rows: string): string =>
-  `select person_id, jsonb_object_agg(code, amount) as sums from (select person_id, code, sum(amount) as amount from (${rows}) as lines group by 1, 2) as by_code group by 1`;
+  `select person_id, tax_year, jsonb_object_agg(code, amount) as sums from (select person_id, tax_year, code, sum(amount) as amount from (${rows}) as lines group by 1, 2, 3) as by_code group by 1, 2`;
 
 /** Keeps the totals of runs as they stand now that something of them was posted. */
 const keepTotals = (scope: Scope, which: string, replacements: Record<string, unknown>, transaction: Transaction): Promise<unknown> =>
@@ -25,7 +25,7 @@ async function post(
   await execute(scope.database, `insert into ledger_lines (${COLUMNS}) ${lines}`, values, transaction);
   await execute(
     scope.database,
-    `insert into year_sums (employer_id, person_id, tax_year, sums) select :employer, person_id, :taxYear, sums from (${sums}) as added
+    `insert into year_sums (employer_id, person_id, tax_year, sums) select :employer, person_id, tax_year, sums from (${sums}) as added
      on conflict (person_id, tax_year) do update set sums = sums_added(year_sums.sums, excluded.sums)`,
     values,
     transaction,
@@ -40,10 +40,10 @@ const drafts = (which: Drafts): string =>
    where ${which} and y.included and y.state = 'draft'`;
 
 const linesOfDrafts = (which: Drafts): string =>
-  `select :employer, y.person_id, y.run_id, y.id, :payDate, :taxYear, l.kind, l.code, l.label, l.amount, l.quantity from ${drafts(which)}`;
+  `select :employer, y.person_id, y.run_id, y.id, :payDate, :payDate, :taxYear, l.kind, l.code, l.label, l.amount, l.quantity from ${drafts(which)}`;
 
 /** A run holds a person once, so that each payslip is summed by itself, which is much cheaper. */
-const SUMS_OF_RUN = `select y.person_id, (select jsonb_object_agg(code, amount) from (select code, sum(amount) as amount from jsonb_to_recordset(x.lines) as l(code text, amount bigint) group by code) as by_code) as sums
+const SUMS_OF_RUN = `select y.person_id, :taxYear as tax_year, (select jsonb_object_agg(code, amount) from (select code, sum(amount) as amount from jsonb_to_recordset(x.lines) as l(code text, amount bigint) group by code) as by_code) as sums
    from payslips y join payslip_results x on x.payslip_id = y.id where y.run_id = :run and y.included and y.state = 'draft' and x.lines <> '[]'`;
 
 /** Posts the lines of a run's payslips to the ledger and adds them to the balances, in the transaction given. */
@@ -67,22 +67,24 @@ export async function postPayslips(
   transaction: Transaction,
 ): Promise<void> {
   const taxYear = packFor(scope).taxYearOf(run.payDate).label;
-  const sums = summed(`select y.person_id, l.code, l.amount from ${drafts('y.id in (:payslips)')}`);
+  const sums = summed(`select y.person_id, :taxYear as tax_year, l.code, l.amount from ${drafts('y.id in (:payslips)')}`);
   await post(scope, linesOfDrafts('y.id in (:payslips)'), sums, { payslips, payDate: run.payDate, taxYear }, transaction);
   await execute(scope.database, `update payslips set state = 'posted' where id in (:payslips)`, { payslips }, transaction);
   await keepTotals(scope, 'id in (select run_id from payslips where id in (:payslips))', { payslips }, transaction);
 }
 
-/** Posts the negated lines of posted payslips, each under the payslip that reverses it. */
+/**
+ * Posts the negated lines of posted payslips, each under the payslip that reverses it. They are dated by the reversal, and
+ * count where the lines counted that they take back: the day, the quarter and the tax year of the original.
+ */
 export async function postReversals(scope: Scope, reversals: readonly string[], payDate: string, transaction: Transaction): Promise<void> {
-  const taxYear = packFor(scope).taxYearOf(payDate).label;
   const reversed = 'payslips r join ledger_lines l on l.payslip_id = r.reverses where r.id in (:reversals)';
   await post(
     scope,
-    `select l.employer_id, l.person_id, r.run_id, r.id, :payDate, :taxYear, l.kind, l.code, l.label, -l.amount, -l.quantity
+    `select l.employer_id, l.person_id, r.run_id, r.id, :payDate, l.counts_on, l.tax_year, l.kind, l.code, l.label, -l.amount, -l.quantity
      from ${reversed} order by l.id`,
-    summed(`select l.person_id, l.code, -l.amount as amount from ${reversed}`),
-    { reversals, payDate, taxYear },
+    summed(`select l.person_id, l.tax_year, l.code, -l.amount as amount from ${reversed}`),
+    { reversals, payDate },
     transaction,
   );
   await keepTotals(scope, 'id in (select run_id from payslips where id in (:reversals))', { reversals }, transaction);

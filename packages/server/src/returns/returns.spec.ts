@@ -2,8 +2,9 @@ import { setNationalNumber } from '../people/service';
 import { reversePayslip } from '../pay-runs/corrections';
 import { balancesOutOfStep } from '../pay-runs/posting';
 import { sheetOf } from '../pay-runs/sheet';
-import { execute } from '../database/connection';
-import { Workplace } from '../testing/workplace';
+import { execute, select } from '../database/connection';
+import { moveToday } from '../employers/service';
+import { PERIOD, Workplace } from '../testing/workplace';
 import type { Scope } from '../users/scope';
 import { behind, quarterlyPdf, quarterlyReturn, rebuildBalances, statementsCsv, statementsPdf, yearEnd } from './service';
 
@@ -47,6 +48,32 @@ describe('Returns and statements', () => {
     await reversePayslip(scope, row?.payslipId ?? '', 'paid twice', false);
     expect(before - ((await line('wages, tips'))?.amount ?? 0)).toBe(200_000 - 5_000);
     expect((await statementOf('Hourly'))?.boxes.find((box) => box.box === '1')?.amount ?? 0).toBe(0);
+  });
+
+  it('a reversal of the year after counts in the year, the quarter and on the day of what it takes back', async () => {
+    const before = await quarterlyReturn(scope, QUARTER);
+    const row = (await sheetOf(scope, run)).rows.find((one) => one.personId === place.people.hourly);
+    await moveToday(scope, '2027-01-15');
+    scope = await place.scope();
+    await reversePayslip(scope, row?.payslipId ?? '', 'never worked', false);
+    const posted = await select<{ payDate: string; countsOn: string; year: string }>(
+      scope.database,
+      `select distinct l.pay_date as "payDate", l.counts_on as "countsOn", l.tax_year as year from ledger_lines l join payslips y on y.id = l.payslip_id where y.reverses is not null and l.employer_id = :id`,
+      { id: place.employerId },
+    );
+    expect(posted).toEqual([{ payDate: '2027-01-15', countsOn: PERIOD.payDate, year: '2026' }]);
+    // Nothing of the new year, whose wage bases begin at nothing; and no day of the old one is below nothing.
+    const then = await quarterlyReturn(scope, QUARTER);
+    expect(then.liability.map((day) => day.payDate)).toEqual(before.liability.map((day) => day.payDate));
+    expect(then.liability.every((day) => day.amount > 0)).toBeTrue();
+    expect(then.checks.filter((check) => !check.holds)).toEqual([]);
+    const [left] = await select<{ year: number }>(
+      scope.database,
+      `select coalesce(sum(amount), 0)::bigint as year from balances where person_id = :id and tax_year = '2027'`,
+      { id: place.people.hourly },
+    );
+    expect(left?.year).toBe(0);
+    expect(await balancesOutOfStep(scope)).toEqual([]);
   });
 
   it('say what is to be fixed before a statement is given out', async () => {

@@ -28,10 +28,10 @@ export async function quarterlyReturn(scope: Scope, { year, quarter }: Quarter):
   const to = lastOfMonth(year, quarter * 3);
   const rows = await select<{ payDate: string; payslips: number; sums: Record<string, number> }>(
     scope.database,
-    `select d.pay_date as "payDate", json_object_agg(d.code, d.amount) as sums,
-            (select count(distinct l.payslip_id) from ledger_lines l where l.employer_id = :employer and l.pay_date = d.pay_date) as payslips
-     from (select pay_date, code, sum(amount)::bigint as amount from ledger_lines where employer_id = :employer and pay_date between :from and :to group by pay_date, code) d
-     group by d.pay_date order by d.pay_date`,
+    `select d.counts_on as "payDate", json_object_agg(d.code, d.amount) as sums,
+            (select count(distinct l.payslip_id) from ledger_lines l where l.employer_id = :employer and l.counts_on = d.counts_on) as payslips
+     from (select counts_on, code, sum(amount)::bigint as amount from ledger_lines where employer_id = :employer and counts_on between :from and :to group by counts_on, code) d
+     group by d.counts_on order by d.counts_on`,
     { employer: scope.employer.id, from, to },
   );
   const twelfth = dateOf(year, quarter * 3, 12);
@@ -43,9 +43,7 @@ export async function quarterlyReturn(scope: Scope, { year, quarter }: Quarter):
     { employer: scope.employer.id, twelfth },
   );
   const made = filingsOf(scope).quarterlyReturn(from, rows, count?.people ?? 0, 0);
-  const due = movedToBusinessDay(lastOfMonth(quarter === 4 ? year + 1 : year, quarter === 4 ? 1 : quarter * 3 + 1), 'next', (date) =>
-    packOf(scope.employer.country).isHoliday(date),
-  );
+  const due = filingsOf(scope).returnDue(year, quarter);
   const outOfStep = await balancesOutOfStep(scope, packOf(scope.employer.country).taxYearOf(from).label);
   return {
     ...made,
@@ -73,7 +71,7 @@ export async function behind(scope: Scope, { codes, from, to, person }: ParsedQu
     `select l.payslip_id as "payslipId", l.run_id as "runId", l.person_id as "personId", p.given_name || ' ' || p.family_name as name, l.pay_date as "payDate",
             min(l.label) as label, l.code, sum(l.amount)::bigint as amount
      from ledger_lines l join people p on p.id = l.person_id
-     where l.employer_id = :employer and l.code in (:wanted) and l.pay_date between :from and :to ${person ? 'and l.person_id = :person' : ''}
+     where l.employer_id = :employer and l.code in (:wanted) and l.counts_on between :from and :to ${person ? 'and l.person_id = :person' : ''}
      group by l.payslip_id, l.run_id, l.person_id, p.given_name, p.family_name, l.pay_date, l.code order by abs(sum(l.amount)) desc, l.pay_date`,
     { employer: scope.employer.id, wanted, from, to, person },
   );

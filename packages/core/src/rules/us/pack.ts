@@ -7,7 +7,7 @@ import { planLimit } from './federal/plan-limits';
 import { ADDITIONAL_MEDICARE, employeeSocialTaxes, employerSocialTaxes, MEDICARE, SOCIAL_SECURITY } from './federal/social-security';
 import { federalUnemployment } from './federal/unemployment';
 import { disposableEarnings, orderLimit } from './federal/wage-attachment';
-import { dueDates } from './forms/due-dates';
+import { dueDates, returnDue } from './forms/due-dates';
 import { LIABILITY, quarterlyReturn } from './forms/quarterly-return';
 import { checkStatement, isSocialSecurityNumber, WAGE_STATEMENT_SOURCE, wageStatement } from './forms/wage-statement';
 import { isFederalHoliday } from './holidays';
@@ -109,6 +109,7 @@ export const unitedStates: CountryPack<UsTax, UsEmployer> = {
     quarterlyReturn,
     liabilityCodes: LIABILITY,
     dueDates,
+    returnDue,
     statement: wageStatement,
     checkStatement,
     isPersonalNumber: isSocialSecurityNumber,
