@@ -10,7 +10,7 @@ const forbid = (files, ...patterns) => ({
   files,
   rules: { 'no-restricted-imports': ['error', { patterns: patterns.map(([group, message]) => ({ group, message })) }] },
 });
-const PACK_OF_A_COUNTRY = [['**/rules/us/**', '**/rules/uk/**'], 'Only the registry knows which countries there are: ask packOf().'];
+const PACK_OF_A_COUNTRY = [['**/rules/US/**', '**/rules/GB/**'], 'Only the registry knows which countries there are: ask packOf().'];
 
 export default defineConfig(
   globalIgnores(['**/dist/**', '**/.angular/**', '**/coverage/**', '**/*.cjs', '**/*.mjs', '.data/**', '.test-data/**']),

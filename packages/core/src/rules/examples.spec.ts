@@ -2,11 +2,11 @@ import { decimalOf } from '../money/amounts';
 import { computePayslip } from '../payslip/compute-payslip';
 import { inputOf, type Sketch } from '../payslip/testing/inputs';
 import methods from '../pay-items/examples/methods.json';
-import federal from './us/examples/federal.json';
-import orders from './us/examples/orders.json';
-import moreStates from './us/examples/more-states.json';
-import states from './us/examples/states.json';
-import uk from './uk/examples/uk.json';
+import federal from './US/examples/federal.json';
+import orders from './US/examples/orders.json';
+import moreStates from './US/examples/more-states.json';
+import states from './US/examples/states.json';
+import uk from './GB/examples/paye.json';
 
 interface Example {
   name: string;

@@ -1,6 +1,6 @@
 import { CannotCompute, type CountryPack } from './country-pack';
-import { unitedKingdom } from './uk/pack';
-import { unitedStates } from './us/pack';
+import { unitedKingdom } from './GB/pack';
+import { unitedStates } from './US/pack';
 
 /** What is looked up by a name that somebody sent has no names of its own beside it, as objects otherwise have. */
 const bare = <T extends object>(table: T): T => Object.assign(Object.create(null) as T, table);
@@ -13,7 +13,7 @@ const looked = (pack: CountryPack): CountryPack =>
 
 const PACKS: Readonly<Record<string, CountryPack>> = bare({
   US: looked(unitedStates),
-  UK: looked(unitedKingdom),
+  GB: looked(unitedKingdom),
 });
 
 /** The rules of a country. Throws CannotCompute `no-country` for one that has no pack. */

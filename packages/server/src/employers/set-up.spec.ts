@@ -74,7 +74,7 @@ describe('An employer from nothing', () => {
   });
 
   it('a country without screens is refused', async () => {
-    expect(await refusal(beginEmployer(testDatabase(), scope.user.id, { name: 'Elsewhere', country: 'UK' }))).toContain(
+    expect(await refusal(beginEmployer(testDatabase(), scope.user.id, { name: 'Elsewhere', country: 'GB' }))).toContain(
       'cannot be set up on screen yet',
     );
     expect(await refusal(beginEmployer(testDatabase(), scope.user.id, { name: 'Elsewhere', country: 'XX' }))).toContain(

@@ -63,7 +63,7 @@ export function inputOf(sketch: Sketch): PayslipInput {
   const country = sketch.country ?? 'US';
   const date = sketch.date ?? '2026-11-27';
   const frequency = sketch.frequency ?? 'fortnightly';
-  const pay = country === 'UK' ? 'pay' : 'wages';
+  const pay = country === 'GB' ? 'pay' : 'wages';
   const items: ItemOnPayslip[] = [{ item: anItem('salary', 'earning', pay, { method: { by: 'salary' } }) }];
   if (sketch.deferral) items.push({ item: anItem('deferral', 'deduction', 'deferral', { order: 10 }), amount: sketch.deferral });
   if (sketch.health) items.push({ item: anItem('health', 'deduction', 'health-premium', { order: 5 }), amount: sketch.health });

@@ -5,7 +5,7 @@ import { anItem, inputOf, SINGLE } from '../../payslip/testing/inputs';
 import type { ParameterEntry } from '../parameters';
 import { countOf } from '../country-pack';
 import { packOf } from '../registry';
-import uk from '../uk/parameters/rates.json';
+import uk from '../GB/parameters/rates.json';
 import { entries as ofTheUnitedStates } from './tables';
 
 const us = packOf('US');
@@ -222,6 +222,6 @@ describe('Facts of tax', () => {
     expect(wrong.error?.issues[0]?.path).toEqual(['federal', 'extra']);
   });
   it('a country without rules is refused with the ones there are', () => {
-    expect(() => packOf('ZZ')).toThrowError(/Known: US, UK/);
+    expect(() => packOf('ZZ')).toThrowError(/Known: US, GB/);
   });
 });
