@@ -141,7 +141,7 @@ test('net pay goes to two accounts, a document tells on Today when it expires, a
   await page.getByRole('button', { name: 'Put it on file' }).click();
   await expect(page.getByText('expires Thu 10 Dec 2026')).toBeVisible();
   await page.getByRole('button', { name: 'Change: Details' }).click();
-  await page.getByLabel('Postcode').fill('23320');
+  await page.getByLabel('ZIP code').fill('23320');
   await expect(page.getByLabel('City', { exact: true })).toHaveValue('Chesapeake');
   await expect(page.getByLabel('State', { exact: true })).toHaveValue('VA');
   await page.goto('/today');

@@ -13,7 +13,7 @@ test('an employer from nothing to its first approved run', async ({ page }) => {
   await page.getByLabel('Street').fill('2 Mill Race');
   await page.getByLabel('City').fill('Larkhollow');
   await page.getByLabel('State', { exact: true }).fill('TX');
-  await page.getByLabel('Postcode').fill('79999');
+  await page.getByLabel('ZIP code').fill('79999');
   await page.getByLabel('Signs returns').fill('Ada Lark');
   await page.getByRole('button', { name: 'Save who it is' }).click();
   await expect(page.getByRole('button', { name: 'No address' })).toBeHidden();

@@ -7,7 +7,7 @@ export const addressSchema = z.object({
   line1: z.string().max(80).default(''),
   line2: z.string().max(80).default(''),
   city: z.string().max(60).default(''),
-  state: z.string().max(2).default(''),
+  state: z.string().max(6).default(''),
   postcode: z.string().max(10).default(''),
 });
 
@@ -87,8 +87,9 @@ export const standingTaxesSchema = z.object({
 });
 export type StandingTaxes = z.infer<typeof standingTaxesSchema>;
 
-const bank = z.string().regex(/^\d{9}$/, 'a routing number of nine figures');
-const account = z.string().regex(/^\d{4,17}$/, 'an account number of 4 to 17 figures');
+/** As the country writes them; its pack tells whether they can be such. */
+const bank = z.string().trim().min(3, 'the number of the bank').max(24);
+const account = z.string().trim().min(3, 'an account number').max(40);
 const depositAccountSchema = z.object({
   /** Of an account on file: its number may be left out and stays. */
   id: z.string().optional(),
@@ -225,7 +226,8 @@ export const personSchema = z.object({
 export type Person = z.infer<typeof personSchema>;
 export type PersonFacts = z.input<typeof personFactsSchema>;
 export const secretSchema = z.object({
-  nationalNumber: z.string().regex(/^\d{3}-?\d{2}-?\d{4}$/, 'a social security number such as 123-45-6789'),
+  /** As the country writes it; its pack tells whether it can be one. */
+  nationalNumber: z.string().trim().min(4, 'the number').max(24),
 });
 
 /** A file of people, CSV or XLSX, as base64; `columns` says for each heading what it holds, where the match is changed by hand. */

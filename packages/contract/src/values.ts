@@ -40,10 +40,15 @@ export const name = z.string().trim().min(1, 'a name').max(120);
 export const FILE_ENCODINGS = ['utf-8', 'windows-1252', 'windows-1250', 'windows-1251', 'windows-1253'] as const;
 export type FileEncoding = (typeof FILE_ENCODINGS)[number];
 /** A file as it is sent: its content in base64. */
+/** Which comes first in dates with strokes between, such as 03/04/2026; asked for where a file does not tell. */
+export const DATE_ORDERS = ['month-first', 'day-first'] as const;
+export type DateOrder = (typeof DATE_ORDERS)[number];
+
 export const sentFile = z.object({
   name: z.string().min(1).max(200),
   content: z.string().min(1).max(40_000_000),
   encoding: z.enum(FILE_ENCODINGS).optional(),
+  dates: z.enum(DATE_ORDERS).optional(),
 });
 
 /** What was done, when it was recorded by the machine, and the business day that it counted for. */

@@ -35,5 +35,6 @@ export {
   type FormGroup,
   type Treatment,
 } from './rules/country-pack';
-export { packOf } from './rules/registry';
+export { countriesToSetUp, packOf } from './rules/registry';
+export type { BankForm, PersonForm, Words, Written } from './rules/identity';
 export * from './filings/filings';

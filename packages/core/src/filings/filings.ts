@@ -87,5 +87,4 @@ export interface Filings {
   ): Due[];
   statement(sums: Readonly<Record<string, Minor>>): Box[];
   checkStatement(year: number, boxes: readonly Box[], facts: StatementFacts): StatementCheck[];
-  isPersonalNumber(digits: string): boolean;
 }

@@ -3,6 +3,7 @@ import type { IsoDate } from '../calendar/dates';
 import type { ItemOnPayslip, PayItem } from '../pay-items/pay-item';
 import type { PayslipInput } from '../payslip/input';
 import type { TimeRules } from '../time/time';
+import type { BankForm, Paper as PaperSize, PersonForm, Words } from './identity';
 import type { Filings } from '../filings/filings';
 import type { Problem } from '../payslip/payslip';
 import type { Exact } from '../money/exact';
@@ -160,6 +161,10 @@ export interface CountryPack<Tax = unknown, Employer = unknown> {
   name: string;
   currency: string;
   locale: string;
+  paper: PaperSize;
+  words: Words;
+  person: PersonForm;
+  bank: BankForm;
   taxYearOf(date: IsoDate): { label: string; from: IsoDate; to: IsoDate };
   isHoliday: (date: IsoDate) => boolean;
   treatments: Readonly<Record<string, Treatment>>;

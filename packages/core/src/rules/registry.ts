@@ -23,3 +23,6 @@ export function packOf(country: string): CountryPack {
     throw new CannotCompute('no-country', `There are no rules for the country "${country}". Known: ${Object.keys(PACKS).join(', ')}.`);
   return pack;
 }
+
+/** Countries in which an employer can be set up: those whose forms are in. */
+export const countriesToSetUp = (): readonly CountryPack[] => Object.values(PACKS).filter((pack) => pack.filings);

@@ -28,7 +28,7 @@ describe('A printed document', () => {
     ['Devanagari', 'अनिल'],
   ])
     it(`prints every letter of a name in ${script}`, async () => {
-      const sheet = new Sheet('Names').page().title(name ?? '');
+      const sheet = new Sheet('Names', 'A4').page().title(name ?? '');
       sheet.row([{ text: name ?? '', at: LEFT, width: 300 }], 'bold').text(name ?? '');
       const [page] = await textsOf(await sheet.finish('Works'));
       const letters = (text: string) => [...text.normalize('NFC').replace(/\s/g, '')];
@@ -37,7 +37,7 @@ describe('A printed document', () => {
     });
 
   it('prints names in Hebrew and Arabic', async () => {
-    const sheet = new Sheet('Names')
+    const sheet = new Sheet('Names', 'A4')
       .page()
       .row([{ text: 'דוד', at: LEFT }])
       .row([{ text: 'محمد', at: LEFT }]);
@@ -48,7 +48,7 @@ describe('A printed document', () => {
 
   it('shows that a letter is missing where no font has it, instead of leaving it out', async () => {
     const [page] = await textsOf(
-      await new Sheet('Names')
+      await new Sheet('Names', 'A4')
         .page()
         .row([{ text: 'a\u16a0b', at: LEFT }])
         .finish('Works'),
@@ -57,7 +57,7 @@ describe('A printed document', () => {
   });
 
   it('cuts what is too wide with an ellipsis, breaks paragraphs, and begins pages as they fill', async () => {
-    const sheet = new Sheet('Long').page();
+    const sheet = new Sheet('Long', 'LETTER').page();
     sheet.row([
       { text: 'Wolfeschlegelsteinhausenbergerdorff '.repeat(4), at: LEFT, width: 120 },
       { text: '1,234.56', at: RIGHT, right: true },

@@ -26,6 +26,8 @@ export type Step =
 
 export interface Drawing {
   title: string;
+  /** Size of the paper, as the country has it. */
+  paper: 'LETTER' | 'A4';
   footer: string;
   steps: readonly Step[];
 }

@@ -2,12 +2,13 @@ import PDFDocument from 'pdfkit';
 import { fontFile, runsOf, type Weight } from './fonts';
 import { INK, LEFT, RIGHT, RULE, SECOND_INK, type Cell, type Drawing, type Step } from './drawing';
 
-const FOOT = 740;
+/** Where the text ends and the foot line stands, from the top. */
+const FEET = { LETTER: [740, 764], A4: [790, 814] } as const;
 const ELLIPSIS = '…';
 
 /** Draws a document; runs on a thread, where the fonts are read once. */
-export async function print({ title, footer, steps }: Drawing): Promise<Uint8Array> {
-  const page = new Page(title);
+export async function print({ title, paper, footer, steps }: Drawing): Promise<Uint8Array> {
+  const page = new Page(title, paper);
   for (const step of steps) page.draw(step);
   return page.finish(footer);
 }
@@ -24,9 +25,12 @@ class Page {
   private readonly widths = new Map<string, number>();
   private y = 54;
 
-  constructor(title: string) {
+  constructor(
+    title: string,
+    private readonly paper: Drawing['paper'],
+  ) {
     this.pdf = new PDFDocument({
-      size: 'LETTER',
+      size: paper,
       margin: 0,
       info: { Title: title, Producer: 'Woodruff', CreationDate: new Date(0) },
       autoFirstPage: false,
@@ -74,7 +78,7 @@ class Page {
     const { start, count } = this.pdf.bufferedPageRange();
     for (let index = start; index < start + count; index++) {
       this.pdf.switchToPage(index);
-      this.line(`${footer} · page ${index + 1} of ${count}`, LEFT, 764, 'text', 8, SECOND_INK);
+      this.line(`${footer} · page ${index + 1} of ${count}`, LEFT, FEET[this.paper][1], 'text', 8, SECOND_INK);
     }
     const chunks: Buffer[] = [];
     const done = new Promise<Uint8Array>((resolve, reject) => {
@@ -88,7 +92,7 @@ class Page {
 
   /** Begins a new page when less than this height is left. */
   private room(height: number): void {
-    if (this.y + height > FOOT) this.draw({ do: 'page' });
+    if (this.y + height > FEET[this.paper][0]) this.draw({ do: 'page' });
   }
 
   private rule(color: string): void {

@@ -1,14 +1,17 @@
 import { inThread } from '../jobs/threads';
-import { INK, LEFT, RIGHT, RULE, SECOND_INK, type Cell, type Step } from './drawing';
+import { INK, LEFT, RIGHT, RULE, SECOND_INK, type Cell, type Drawing, type Step } from './drawing';
 
 export { INK, LEFT, RIGHT, RULE, SECOND_INK };
 
-/** A plain letter-size document in the product's type. Nothing in it depends on the time of printing. */
+/** A plain document in the product's type, on the paper of the country. Nothing in it depends on the time of printing. */
 export class Sheet {
   private readonly steps: Step[] = [];
   private picture: Uint8Array | undefined;
 
-  constructor(private readonly name: string) {}
+  constructor(
+    private readonly name: string,
+    private readonly paper: Drawing['paper'],
+  ) {}
 
   page(): this {
     return this.step({ do: 'page' });
@@ -57,7 +60,7 @@ export class Sheet {
 
   /** Numbers the pages and gives the finished file. */
   async finish(footer: string): Promise<Buffer> {
-    return Buffer.from(await inThread('print', { title: this.name, footer, steps: this.steps }));
+    return Buffer.from(await inThread('print', { title: this.name, paper: this.paper, footer, steps: this.steps }));
   }
 
   private step(step: Step): this {

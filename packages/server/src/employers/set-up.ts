@@ -5,7 +5,6 @@ import { isDeepStrictEqual } from 'node:util';
 import { historyOf, record } from '../audit/audit';
 import { execute, select, type Database, type Transaction } from '../database/connection';
 import { conflict, invalid, Refusal } from '../errors';
-import { validRoutingNumber } from '../people/payment';
 import { theVault } from '../vault/vault';
 import { Membership } from '../users/models';
 import { changing } from '../users/changing';
@@ -27,9 +26,10 @@ export async function beginEmployer(database: Database, userId: string, body: Pa
   try {
     pack = packOf(body.country);
   } catch {
-    throw invalid('There are no rules for this country yet.', [{ path: 'country', expected: 'US' }]);
+    throw invalid('There are no rules for this country yet.', [{ path: 'country', expected: 'a country with rules' }]);
   }
-  if (!pack.filings) throw invalid(`${pack.name} cannot be set up on screen yet.`, [{ path: 'country', expected: 'US' }]);
+  if (!pack.filings)
+    throw invalid(`${pack.name} cannot be set up on screen yet.`, [{ path: 'country', expected: 'a country whose forms are in' }]);
   const rights = await Membership.findAll({ where: { userId } });
   if (rights.length && rights.every((right) => right.role === 'employee'))
     throw new Refusal(403, 'not-allowed', 'Employees see what is their own. Ask somebody who prepares pay to begin an employer.');
@@ -310,11 +310,15 @@ async function refuseUsed(scope: Scope, place: (typeof PLACES)[number], gone: st
     );
 }
 
-export async function setBank(scope: Scope, body: ParsedBodyOf<'setBank'>): Promise<Record<string, never>> {
-  if (!validRoutingNumber(body.routing))
-    throw invalid('The routing number is mistyped: its check digit does not agree. Compare it with the bank letter.', [
-      { path: 'routing', expected: 'a routing number whose check digit agrees' },
-    ]);
+export async function setBank(scope: Scope, entered: ParsedBodyOf<'setBank'>): Promise<Record<string, never>> {
+  const { bank } = packFor(scope);
+  const body = { ...entered, routing: bank.code.bare(entered.routing), account: bank.account.bare(entered.account) };
+  for (const [path, { label, expected, isOne }] of [
+    ['routing', bank.code],
+    ['account', bank.account],
+  ] as const)
+    if (!isOne(body[path]))
+      throw invalid(`The ${label.toLowerCase()} is mistyped: it has ${expected}. Compare it with the bank letter.`, [{ path, expected }]);
   return changing(scope, async (transaction) => {
     const last4 = body.account.slice(-4);
     await execute(

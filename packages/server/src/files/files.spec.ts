@@ -38,6 +38,24 @@ function zip(name: string, content: Buffer): Buffer {
 }
 
 describe('A file that comes in', () => {
+  it('with dates that can be read in two ways is asked about once; one date that tells answers for all', async () => {
+    const read = async (text: string, dates?: 'month-first' | 'day-first') =>
+      (await readTable({ ...sent(text), ...(dates ? { dates } : {}) })).rows.map(({ cells }) => cells[1]);
+    const doubtful = 'code,hired\nA,03/04/2026\nB,05/05/2026\n';
+    await expectAsync(read(doubtful)).toBeRejectedWith(jasmine.objectContaining({ status: 422, code: 'which-date' }));
+    const asked = await read(doubtful).catch((error: unknown) => (error as Refusal).more.fields);
+    expect(asked).toEqual([
+      { path: 'dates.month-first', expected: '03/04/2026 is 4 Mar 2026' },
+      { path: 'dates.day-first', expected: '03/04/2026 is 3 Apr 2026' },
+    ] as never);
+    expect(await read(doubtful, 'day-first')).toEqual(['2026-04-03', '2026-05-05']);
+    expect(await read(doubtful, 'month-first')).toEqual(['2026-03-04', '2026-05-05']);
+    expect(await read('code,hired\nA,03/04/2026\nB,12/31/2026\n')).toEqual(['2026-03-04', '2026-12-31']);
+    expect(await read('code,hired\nA,03/04/2026\nB,31/12/2026\n')).toEqual(['2026-04-03', '2026-12-31']);
+    expect(await refusal(readTable(sent('code,hired\nA,12/31/2026\nB,31/12/2026\n')))).toContain('the month first in some dates');
+    expect(await read('code,hired\nA,5/5/2026\n')).toEqual(['2026-05-05']);
+  });
+
   it('is read in UTF-8, with its mark or without, and in UTF-16', async () => {
     for (const content of [Buffer.from(ROWS), Buffer.from(`\ufeff${ROWS}`), iconv.encode(ROWS, 'utf16-le', { addBOM: true })])
       expect((await readTable(sent(content))).rows[0]?.cells).toEqual(['Z1', 'Zoë']);

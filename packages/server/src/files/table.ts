@@ -1,4 +1,5 @@
-import type { FileEncoding } from '@woodruff/contract';
+import type { DateOrder, FileEncoding } from '@woodruff/contract';
+import { isDate, writtenDate } from '@woodruff/core';
 import { invalid, Refusal } from '../errors';
 import { inThread } from '../jobs/threads';
 import type { Table } from './read-table';
@@ -18,16 +19,17 @@ export interface SentFile {
   name: string;
   content: string;
   encoding?: FileEncoding | undefined;
+  dates?: DateOrder | undefined;
 }
 
 /** Rows of a CSV file or of a workbook's first sheet. A file that cannot be read is refused with what to do. */
-export async function readTable({ name, content, encoding }: SentFile): Promise<Table> {
+export async function readTable({ name, content, encoding, dates }: SentFile): Promise<Table> {
   const read = await inThread('readTable', {
     name,
     content: new Uint8Array(Buffer.from(content, 'base64')),
     ...(encoding ? { encoding } : {}),
   });
-  if ('table' in read) return read.table;
+  if ('table' in read) return withDates(read.table, name, dates);
   if ('fault' in read) throw read.tooLarge ? new Refusal(413, 'too-large', read.fault) : invalid(read.fault);
   const ways = read.encodings.map(({ encoding: one, example }) => ({ path: `encoding.${one}`, expected: `${NAMES[one]}: ${example}` }));
   throw new Refusal(
@@ -38,4 +40,50 @@ export async function readTable({ name, content, encoding }: SentFile): Promise<
       .join('; ')}.`,
     { fields: ways },
   );
+}
+
+const STROKES = /^(\d{1,2})\/(\d{1,2})\/(\d{4})$/;
+
+/** Dates with strokes as the open format has them. Which of day and month comes first one date of the file tells, or it is asked. */
+function withDates(table: Table, name: string, given: DateOrder | undefined): Table {
+  const dates = table.rows.flatMap(({ cells }) =>
+    cells.flatMap((cell) => {
+      const match = STROKES.exec(cell.trim());
+      return match ? [match] : [];
+    }),
+  );
+  if (!dates.length) return table;
+  const monthFirst = dates.some(([, , second]) => Number(second) > 12);
+  const dayFirst = dates.some(([, first]) => Number(first) > 12);
+  if (monthFirst && dayFirst)
+    throw invalid(`${name} writes the month first in some dates and the day first in others. Write dates as 2026-11-27.`);
+  const told = monthFirst ? 'month-first' : dayFirst ? 'day-first' : given;
+  // The same day and month is the same either way.
+  const doubtful = dates.find(([, first, second]) => first !== second);
+  if (!told && doubtful) {
+    const [cell] = doubtful;
+    throw new Refusal(
+      422,
+      'which-date',
+      `${name} has dates such as ${cell}, which can be read in two ways. Say which is right, or write dates as 2026-11-27.`,
+      {
+        fields: (['month-first', 'day-first'] as const).map((order) => ({
+          path: `dates.${order}`,
+          expected: `${cell} is ${writtenDate(isoOf(doubtful, order))}`,
+        })),
+      },
+    );
+  }
+  const order = told ?? 'month-first';
+  const read = (cell: string): string => {
+    const match = STROKES.exec(cell.trim());
+    const iso = match ? isoOf(match, order) : '';
+    return isDate(iso) ? iso : cell;
+  };
+  return { ...table, rows: table.rows.map((row) => ({ ...row, cells: row.cells.map(read) })) };
+}
+
+function isoOf([, first = '', second = '', year = '']: RegExpExecArray, order: DateOrder): string {
+  const [month, day] = order === 'month-first' ? [first, second] : [second, first];
+  return `${year}-${month.padStart(2, '0')}-${day.padStart(2, '0')}`;
 }

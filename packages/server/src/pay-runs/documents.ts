@@ -3,7 +3,7 @@ import { decimalOf, minorOf, written, writtenDay, writtenPeriod } from '@woodruf
 import { logoOf } from '../employers/logo';
 import { notFound } from '../errors';
 import { LEFT, RIGHT, SECOND_INK, Sheet } from '../documents/sheet';
-import type { Scope } from '../users/scope';
+import { packFor, type Scope } from '../users/scope';
 import { MONEY_KINDS } from './result';
 import { payslipsOfRun, payslipView, viewOf } from './payslips';
 import { runTitle, runView } from './sheet';
@@ -23,7 +23,7 @@ export async function payslipsPdf(scope: Scope, which: { run: string } | { paysl
   const payslips =
     'run' in which ? (await payslipsOfRun(scope, which.run)).map((stored) => viewOf(stored)) : [await payslipView(scope, which.payslip)];
   if (!payslips.length) throw notFound('payslip');
-  const sheet = new Sheet('Payslips');
+  const sheet = new Sheet('Payslips', packFor(scope).paper);
   const logo = await logoOf(scope);
   for (const payslip of payslips) {
     sheet.page();
@@ -37,7 +37,7 @@ function printPayslip(sheet: Sheet, scope: Scope, payslip: PayslipView, besideLo
   const { address } = scope.employer.facts;
   const kind = payslip.state === 'reversal' ? 'Reversal' : payslip.state === 'draft' ? 'Draft, not approved' : 'Payslip';
   sheet.title(scope.employer.name, besideLogo ? '' : kind);
-  sheet.text(`${address.line1}, ${address.city}, ${address.state} ${address.postcode}`, { color: SECOND_INK });
+  sheet.text(packFor(scope).person.address.line(address), { color: SECOND_INK });
   sheet.space(8);
   sheet.row(
     [

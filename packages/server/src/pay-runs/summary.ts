@@ -1,7 +1,7 @@
 import type { Review } from '@woodruff/contract';
 import { counted, written, writtenDay, writtenPeriod } from '@woodruff/core';
 import { LEFT, RIGHT, SECOND_INK, Sheet } from '../documents/sheet';
-import type { Scope } from '../users/scope';
+import { packFor, type Scope } from '../users/scope';
 import { reviewOf } from './review';
 import { runView } from './sheet';
 
@@ -21,7 +21,7 @@ const signed = (amount: number): string => (amount > 0 ? `+${written(amount)}` :
 export async function summaryPdf(scope: Scope, runId: string): Promise<Buffer> {
   const run = await runView(scope, runId);
   const review = await reviewOf(scope, runId);
-  const sheet = new Sheet('Summary of a run').page();
+  const sheet = new Sheet('Summary of a run', packFor(scope).paper).page();
   sheet.title(scope.employer.name, run.state === 'approved' ? 'Summary of a run' : 'Summary of a run, not approved');
   sheet.text(
     `${writtenPeriod(run.from, run.to)}, ${run.name || run.schedule}, paid ${writtenDay(run.payDate)}, ${counted(run.people, 'person', 'people')}`,

@@ -5,7 +5,7 @@ import { notFound } from '../errors';
 import { termsOn } from '../leave/facts';
 import { personLeave } from '../leave/person-leave';
 import { payslipsOfRun, viewOf } from '../pay-runs/payslips';
-import type { Scope } from '../users/scope';
+import { packFor, type Scope } from '../users/scope';
 import { storedOf } from './leaving';
 import { personOf } from './service';
 
@@ -29,12 +29,12 @@ export async function leavingStatement(scope: Scope, id: string): Promise<Buffer
   const person = await personOf(scope, id);
   const stored = await storedOf(scope, id);
   if (!stored) throw notFound('leaving');
-  const sheet = new Sheet('Statement on leaving').page();
+  const sheet = new Sheet('Statement on leaving', packFor(scope).paper).page();
   const logo = await logoOf(scope);
   if (logo) sheet.logo(logo.image);
   const { address } = scope.employer.facts;
   sheet.title(scope.employer.name, logo ? '' : 'Statement on leaving');
-  sheet.text(`${address.line1}, ${address.city}, ${address.state} ${address.postcode}`, { color: SECOND_INK });
+  sheet.text(packFor(scope).person.address.line(address), { color: SECOND_INK });
   sheet.heading('Employment');
   const row = (label: string, value: string) =>
     sheet.row([

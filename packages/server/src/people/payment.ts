@@ -1,10 +1,10 @@
 import type { BodyOf, ParsedBodyOf, Person as PersonView } from '@woodruff/contract';
-import { Exact, splitNet, writtenDecimal } from '@woodruff/core';
+import { Exact, splitNet, writtenDecimal, type BankForm } from '@woodruff/core';
 import { randomUUID } from 'node:crypto';
 import { record } from '../audit/audit';
 import { invalid, notFound } from '../errors';
 import { changing } from '../users/changing';
-import type { Scope } from '../users/scope';
+import { packFor, type Scope } from '../users/scope';
 import type { Person } from './models';
 import { theVault } from '../vault/vault';
 import { personOf } from './service';
@@ -38,13 +38,15 @@ export function sealedNumbers(sealed: Buffer | null, personId: string): Record<s
   return opened.startsWith('{') ? (JSON.parse(opened) as Record<string, string>) : { [ONLY]: opened };
 }
 
-/** The check digit of a bank's routing number (weights 3, 7, 1). */
-export const validRoutingNumber = (digits: string): boolean =>
-  [...digits].reduce((sum, digit, index) => sum + Number(digit) * ([3, 7, 1][index % 3] ?? 0), 0) % 10 === 0;
-
 export async function setPayment(scope: Scope, id: string, payment: BodyOf<'setPayment'>): Promise<Record<string, never>> {
-  const wanted = payment.method === 'cheque' ? [] : 'accounts' in payment ? payment.accounts : [{ ...payment, by: 'remainder' as const }];
-  checkAccounts(wanted);
+  const { bank } = packFor(scope);
+  const entered = payment.method === 'cheque' ? [] : 'accounts' in payment ? payment.accounts : [{ ...payment, by: 'remainder' as const }];
+  const wanted = entered.map((one) => ({
+    ...one,
+    bank: bank.code.bare(one.bank),
+    ...(one.account ? { account: bank.account.bare(one.account) } : {}),
+  }));
+  checkAccounts(wanted, bank);
   return changing(scope, async (transaction) => {
     const person = await personOf(scope, id, transaction);
     const before = accountsOf(person.payment);
@@ -94,13 +96,22 @@ export async function setPayment(scope: Scope, id: string, payment: BodyOf<'setP
   });
 }
 
-/** Routing numbers with their check digits, shares that can be taken, one account for the remainder. */
-function checkAccounts(accounts: readonly { bank: string; account?: string | undefined; by: string; value?: string | undefined }[]): void {
+/** Numbers of banks and accounts as the country has them, shares that can be taken, one account for the remainder. */
+function checkAccounts(
+  accounts: readonly { bank: string; account?: string | undefined; by: string; value?: string | undefined }[],
+  bank: BankForm,
+): void {
   accounts.forEach((account, index) => {
-    if (!validRoutingNumber(account.bank))
-      throw invalid('The routing number is mistyped: its check digit does not agree. Compare it with the cheque or the bank letter.', [
-        { path: accounts.length > 1 ? `accounts.${index}.bank` : 'bank', expected: 'a routing number whose check digit agrees' },
+    const at = (field: string) => (accounts.length > 1 ? `accounts.${index}.${field}` : field);
+    if (!bank.code.isOne(account.bank))
+      throw invalid(`The ${bank.code.label.toLowerCase()} is mistyped: it has ${bank.code.expected}. Compare it with the bank letter.`, [
+        { path: at('bank'), expected: bank.code.expected },
       ]);
+    if (account.account !== undefined && !bank.account.isOne(account.account))
+      throw invalid(
+        `The ${bank.account.label.toLowerCase()} is mistyped: it has ${bank.account.expected}. Compare it with the bank letter.`,
+        [{ path: at('account'), expected: bank.account.expected }],
+      );
     if (account.by !== 'remainder' && Exact.of(account.value ?? '0').isZero())
       throw invalid('An account gets an amount, a per cent, or the remainder. Enter how much.', [
         { path: `accounts.${index}.value`, expected: 'more than zero' },

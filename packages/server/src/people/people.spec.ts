@@ -7,7 +7,8 @@ import { addTaxDetails } from './tax-details';
 import { todayView } from '../employers/service';
 import { addNote, removeDocument, setDocument } from './notes';
 import { placeOf } from './postcodes';
-import { setPayment, trialDeposit, validRoutingNumber } from './payment';
+import { packOf } from '@woodruff/core';
+import { setPayment, trialDeposit } from './payment';
 import { Vault } from '../vault/vault';
 import { personFactsSchema, rateSchema } from '@woodruff/contract';
 import { sheetOf } from '../pay-runs/sheet';
@@ -84,7 +85,7 @@ describe('People', () => {
   });
 
   it('are paid to accounts whose routing number has the right check digit', async () => {
-    expect([validRoutingNumber('123456780'), validRoutingNumber('123456781')]).toEqual([true, false]);
+    expect([packOf('US').bank.code.isOne('123456780'), packOf('US').bank.code.isOne('123456781')]).toEqual([true, false]);
     expect(
       (await refused(setPayment(scope, place.people.hourly, { method: 'deposit', bank: '123456781', account: '40017' }))).message,
     ).toContain('check digit');

@@ -96,10 +96,11 @@ export async function changePerson(
 }
 
 export async function setNationalNumber(scope: Scope, id: string, entered: string): Promise<Record<string, never>> {
-  const digits = entered.replace(/\D/g, '');
-  if (packFor(scope).filings?.isPersonalNumber(digits) === false)
-    throw invalid('This social security number cannot exist. Compare it with the card.', [
-      { path: 'nationalNumber', expected: 'a number that the agency can have given' },
+  const { number } = packFor(scope).person;
+  const digits = number.bare(entered);
+  if (!number.isOne(digits))
+    throw invalid(`This ${number.label.toLowerCase()} cannot exist. Compare it with the card.`, [
+      { path: 'nationalNumber', expected: number.expected },
     ]);
   const fingerprint = theVault().fingerprint(digits);
   return changing(scope, async (transaction) => {
@@ -217,7 +218,7 @@ export async function personPage(scope: Scope, id: string): Promise<PersonView> 
     manager: manager && `${manager.givenName} ${manager.familyName}`,
     dated,
     limitsLeft: on ? limitsLeft(on.input) : [],
-    nationalNumber: person.numberLast4 ? `•••-••-${person.numberLast4}` : null,
+    nationalNumber: person.numberLast4 ? packFor(scope).person.number.masked(person.numberLast4) : null,
     payment: paymentView(person, payslips.find((payslip) => payslip.net > 0)?.net ?? 0),
     positions,
     rates: rates.map((rate) => ({

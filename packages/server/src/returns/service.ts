@@ -6,7 +6,7 @@ import { notFound, Refusal } from '../errors';
 import { theVault } from '../vault/vault';
 import { balancesOutOfStep } from '../pay-runs/posting';
 import { changing } from '../users/changing';
-import type { Scope } from '../users/scope';
+import { packFor, type Scope } from '../users/scope';
 import { csvOf } from '../files/write';
 
 type Quarter = ParsedQueryOf<'quarterlyReturn'>;
@@ -108,7 +108,7 @@ export async function yearEnd(scope: Scope, year: number): Promise<YearEnd> {
     return {
       personId: person.personId,
       name: person.name,
-      number: person.last4 ? `•••-••-${person.last4}` : null,
+      number: person.last4 ? packFor(scope).person.number.masked(person.last4) : null,
       boxes,
       checks: filings.checkStatement(year, boxes, {
         name: person.name,
@@ -136,7 +136,7 @@ export async function yearEnd(scope: Scope, year: number): Promise<YearEnd> {
 
 export async function quarterlyPdf(scope: Scope, quarter: Quarter): Promise<Buffer> {
   const made = await quarterlyReturn(scope, quarter);
-  const sheet = new Sheet(`Form ${made.form}, quarter ${made.quarter} of ${made.year}`).page();
+  const sheet = new Sheet(`Form ${made.form}, quarter ${made.quarter} of ${made.year}`, packFor(scope).paper).page();
   sheet.title(`Form ${made.form}, quarter ${made.quarter} of ${made.year}`, 'Working copy, not for filing');
   sheet.text(`${made.employer.name}, employer number ${made.employer.number}. Due ${writtenDay(made.due)}.`, { color: SECOND_INK });
   sheet.heading('Lines');
@@ -175,7 +175,7 @@ export async function statementsPdf(scope: Scope, year: number, person: string |
   const statements = made.statements.filter((statement) => !person || statement.personId === person);
   if (!statements.length) throw notFound('statement');
   const { address } = scope.employer.facts;
-  const sheet = new Sheet(`Form ${made.form} for ${year}, draft print`);
+  const sheet = new Sheet(`Form ${made.form} for ${year}, draft print`, packFor(scope).paper);
   for (const statement of statements) {
     sheet.page().title(`Form ${made.form} for ${year}`, 'Draft print, not for filing');
     sheet.row(
@@ -185,10 +185,9 @@ export async function statementsPdf(scope: Scope, year: number, person: string |
       ],
       'bold',
     );
-    sheet.text(
-      `${scope.employer.name}, ${address.line1}, ${address.city}, ${address.state} ${address.postcode}. Employer number ${federalNumber(scope)}.`,
-      { color: SECOND_INK },
-    );
+    sheet.text(`${scope.employer.name}, ${packFor(scope).person.address.line(address)}. Employer number ${federalNumber(scope)}.`, {
+      color: SECOND_INK,
+    });
     sheet.heading('Boxes');
     for (const box of statement.boxes)
       sheet.row([

@@ -169,7 +169,8 @@ describe('Time', () => {
   });
 
   it('comes from a file whole or not at all, and goes out as hours paid', async () => {
-    const file = (text: string) => importTime(scope, { ...where(), name: 'time.csv', content: Buffer.from(text).toString('base64') });
+    const file = (text: string) =>
+      importTime(scope, { ...where(), name: 'time.csv', content: Buffer.from(text).toString('base64'), dates: 'month-first' });
     expect(await refusal(file('code,date,hours\nH1,2026-11-09,8\nH9,2026-11-30,many\n'))).toContain(
       '3 cells are wrong. First: row 3, code “H9”',
     );

@@ -4,6 +4,7 @@ import { ZERO } from '../../money/exact';
 import { CannotCompute, type CountryPack, type Treatment } from '../country-pack';
 import { nationalInsuranceOfEmployee, nationalInsuranceOfEmployer } from './national-insurance';
 import { incomeTax } from './income-tax';
+import { bank, person, words } from './identity';
 import { yearStart } from './tax-year';
 import { ukTaxSchema, type UkTax } from './facts';
 import { tables } from './tables';
@@ -27,6 +28,10 @@ export const unitedKingdom: CountryPack<UkTax, unknown> = {
   name: 'United Kingdom',
   currency: 'GBP',
   locale: 'en-GB',
+  paper: 'A4',
+  words,
+  person,
+  bank,
   taxYearOf(date) {
     const from = yearStart(date);
     return { label: `${yearOf(from)}-${String(yearOf(from) + 1).slice(2)}`, from, to: addDays(dateOf(yearOf(from) + 1, 4, 6), -1) };

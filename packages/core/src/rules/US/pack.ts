@@ -9,8 +9,9 @@ import { federalUnemployment } from './federal/unemployment';
 import { disposableEarnings, orderLimit } from './federal/wage-attachment';
 import { dueDates, returnDue } from './forms/due-dates';
 import { LIABILITY, quarterlyReturn } from './forms/quarterly-return';
-import { checkStatement, isSocialSecurityNumber, WAGE_STATEMENT_SOURCE, wageStatement } from './forms/wage-statement';
+import { checkStatement, WAGE_STATEMENT_SOURCE, wageStatement } from './forms/wage-statement';
 import { isFederalHoliday } from './holidays';
+import { bank, person, words } from './identity';
 import { stateOf } from './states';
 import { stateIncomeTaxes } from './states/income';
 import { programmeTaxes } from './states/programmes';
@@ -42,6 +43,10 @@ export const unitedStates: CountryPack<UsTax, UsEmployer> = {
   name: 'United States',
   currency: 'USD',
   locale: 'en-US',
+  paper: 'LETTER',
+  words,
+  person,
+  bank,
   taxYearOf: (date) => ({ label: date.slice(0, 4), from: `${date.slice(0, 4)}-01-01`, to: `${date.slice(0, 4)}-12-31` }),
   isHoliday: isFederalHoliday,
   treatments,
@@ -112,6 +117,5 @@ export const unitedStates: CountryPack<UsTax, UsEmployer> = {
     returnDue,
     statement: wageStatement,
     checkStatement,
-    isPersonalNumber: isSocialSecurityNumber,
   },
 };

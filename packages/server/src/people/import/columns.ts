@@ -1,9 +1,8 @@
 import type { FormField, PayItem } from '@woodruff/core';
-import { isDate, typedNumber } from '@woodruff/core';
+import { isDate, typedNumber, type Written } from '@woodruff/core';
 import type { Scope } from '../../users/scope';
 import { packFor } from '../../users/scope';
 import { select } from '../../database/connection';
-import { validRoutingNumber } from '../payment';
 
 /** What a cell says, or why it was not taken and what would be. */
 export type Read = { value: string | null } | { fault: string };
@@ -62,13 +61,8 @@ const oneOf =
     return found === undefined ? fault(`There is no ${what} “${cell}”. ${where}`) : { value: found };
   };
 
-/** Dates as in the open format, or as spreadsheets of the country write them. */
-export function readDate(cell: string): Read {
-  if (isDate(cell)) return { value: cell };
-  const [, month, day, year] = /^(\d{1,2})\/(\d{1,2})\/(\d{4})$/.exec(cell) ?? [];
-  const written = year ? `${year}-${(month ?? '').padStart(2, '0')}-${(day ?? '').padStart(2, '0')}` : '';
-  return isDate(written) ? { value: written } : fault('Write a date such as 2026-11-27 or 11/27/2026.');
-}
+/** Dates as in the open format; those with strokes between were brought into it when the file was read. */
+export const readDate = (cell: string): Read => (isDate(cell) ? { value: cell } : fault('Write a date such as 2026-11-27.'));
 
 const readAmount = pattern(/^\d{1,9}(\.\d{1,2})?$/, 'an amount such as 1250.00', typedNumber);
 const readFine = pattern(/^\d{1,9}(\.\d{1,6})?$/, 'a number such as 24.50', typedNumber);
@@ -81,6 +75,11 @@ function readYesNo(cell: string): Read {
 /** All columns of the open format, those of the country's certificates and of the employer's items among them. */
 export function columnsOf(scope: Scope, choices: Choices): Column[] {
   const place = "Add it on the employer's page, or correct the name.";
+  const { person, bank } = packFor(scope);
+  const asWritten =
+    ({ expected, isOne }: Pick<Written, 'expected' | 'isOne'>) =>
+    (cell: string): Read =>
+      isOne(cell.toUpperCase()) ? { value: cell.toUpperCase() } : fault(`Write ${expected}.`);
   const kinds: Record<string, string> = { regular: 'regular', seasonal: 'seasonal', casual: 'casual', contractor: 'contractor' };
   const pers: Record<string, string> = {
     hour: 'hour',
@@ -136,24 +135,24 @@ export function columnsOf(scope: Scope, choices: Choices): Column[] {
     },
     { key: 'line1', label: 'Street', also: ['address', 'address 1', 'street address'], read: text(80) },
     { key: 'city', label: 'City', also: ['town'], read: text(60) },
-    { key: 'state', label: 'State', also: [], read: pattern(/^[A-Z]{2}$/, 'two letters such as PA', (cell) => cell.toUpperCase()) },
+    ...(person.address.state
+      ? [{ key: 'state', label: person.address.state.label, also: ['state'], read: asWritten(person.address.state) }]
+      : []),
     {
       key: 'postcode',
-      label: 'Postcode',
-      also: ['zip', 'zip code', 'postal code'],
-      read: pattern(/^\d{5}(-\d{4})?$/, 'five figures such as 17999'),
+      label: person.address.postcode.label,
+      also: ['postcode', 'zip', 'zip code', 'postal code'],
+      read: asWritten(person.address.postcode),
     },
     {
       key: 'nationalNumber',
-      label: 'National number',
-      also: ['ssn', 'social security number', 'social security'],
+      label: person.number.label,
+      also: ['national number', 'ssn', 'social security number', 'social security'],
       read: (cell) => {
         // A masked number, as the export writes it, changes nothing.
         if (cell.startsWith('•')) return { value: null };
-        const digits = cell.replace(/\D/g, '');
-        return digits.length === 9 && packFor(scope).filings?.isPersonalNumber(digits) !== false
-          ? { value: digits }
-          : fault('This number cannot exist. Compare it with the card.');
+        const bare = person.number.bare(cell);
+        return person.number.isOne(bare) ? { value: bare } : fault('This number cannot exist. Compare it with the card.');
       },
     },
     {
@@ -174,18 +173,22 @@ export function columnsOf(scope: Scope, choices: Choices): Column[] {
     { key: 'secondRateLabel', label: 'Second rate name', also: ['rate 2 name'], read: text(120) },
     {
       key: 'routing',
-      label: 'Routing number',
-      also: ['bank routing', 'aba'],
-      read: (cell) =>
-        /^\d{9}$/.test(cell) && validRoutingNumber(cell)
-          ? { value: cell }
-          : fault('Its check digit does not agree: nine figures, as on the cheque.'),
+      label: bank.code.label,
+      also: ['routing number', 'bank routing', 'aba', 'sort code'],
+      read: (cell) => {
+        const bare = bank.code.bare(cell);
+        return bank.code.isOne(bare) ? { value: bare } : fault(`Write ${bank.code.expected}, as on the bank letter.`);
+      },
     },
     {
       key: 'account',
-      label: 'Account number',
-      also: ['bank account'],
-      read: (cell) => (cell.startsWith('•') ? { value: null } : pattern(/^\d{4,17}$/, 'an account number of 4 to 17 figures')(cell)),
+      label: bank.account.label,
+      also: ['account number', 'bank account'],
+      read: (cell) => {
+        if (cell.startsWith('•')) return { value: null };
+        const bare = bank.account.bare(cell);
+        return bank.account.isOne(bare) ? { value: bare } : fault(`Write ${bank.account.expected}.`);
+      },
     },
     { key: 'taxFrom', label: 'Tax details from', also: [], read: readDate },
   ];

@@ -1,5 +1,6 @@
+import type { CountryPack } from '@woodruff/core';
 import { select } from '../../database/connection';
-import type { Scope } from '../../users/scope';
+import { packFor, type Scope } from '../../users/scope';
 import { choicesOf, columnsOf, type Column } from './columns';
 import { csvOf, workbookOf } from '../../files/write';
 
@@ -30,10 +31,10 @@ async function rowsOf(scope: Scope): Promise<{ columns: Column[]; rows: string[]
      from people p left join pay_schedules s on s.id = p.schedule_id where p.employer_id = :employer order by p.family_name, p.given_name, p.code`,
     { employer: scope.employer.id, today: scope.employer.today },
   );
-  return { columns, rows: people.map((person) => columns.map((column) => cellOf(person, column.key))) };
+  return { columns, rows: people.map((person) => columns.map((column) => cellOf(packFor(scope), person, column.key))) };
 }
 
-function cellOf(person: Exported, key: string): string {
+function cellOf(pack: CountryPack, person: Exported, key: string): string {
   const rate = person.rates?.find((candidate) => candidate.series === 'primary');
   const second = person.rates?.find((candidate) => candidate.series === '2');
   if (key.startsWith('item:')) return person.items?.[key.slice('item:'.length)] ?? '';
@@ -52,7 +53,7 @@ function cellOf(person: Exported, key: string): string {
     city: person.address?.['city'],
     state: person.address?.['state'],
     postcode: person.address?.['postcode'],
-    nationalNumber: person.last4 ? `•••-••-${person.last4}` : '',
+    nationalNumber: person.last4 ? pack.person.number.masked(person.last4) : '',
     routing: person.payment?.bank,
     account: person.payment?.last4 ? `••••${person.payment.last4}` : '',
     rate: rate?.amount,

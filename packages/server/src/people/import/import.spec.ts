@@ -12,6 +12,7 @@ import { refusal } from '../../testing/refusal';
 const file = (text: string | Buffer, columns?: (string | null)[]) => ({
   name: 'people.csv',
   content: Buffer.from(text as string).toString('base64'),
+  dates: 'month-first' as const,
   ...(columns ? { columns } : {}),
 });
 const HEAD =
@@ -129,7 +130,7 @@ describe('A file of people', () => {
     );
     const check = await checkImport(scope, csv);
     expect(check.problems.map((problem) => `${problem.row} ${problem.column} “${problem.value}”: ${problem.remedy}`)).toEqual([
-      '3 Date of birth “31.2.1990”: Write a date such as 2026-11-27 or 11/27/2026.',
+      '3 Date of birth “31.2.1990”: Write a date such as 2026-11-27.',
       "3 Department “Foundry”: There is no department “Foundry”. Add it on the employer's page, or correct the name.",
       '4 Rate “0”: A rate is more than zero.',
       '4 Code “N1”: Row 2 has this code, too. Keep one row for each person.',
@@ -148,7 +149,7 @@ describe('A file of people', () => {
       file([HEAD, ROW('N2', { ssn: '123-45-6001' }), ROW('N3', { born: '2026-11-20' }), ROW('N4').replace(/,TX,Texas$/, ',,')].join('\n')),
     );
     expect(check.problems.map((problem) => [problem.row, problem.column, problem.value])).toEqual([
-      [2, 'National number', '•••-••-6001'],
+      [2, 'Social security number', '•••-••-6001'],
       [3, 'Date of birth', '2026-11-20'],
       [4, 'residentState', ''],
     ]);

@@ -63,8 +63,8 @@ export async function compared(
         .find(Boolean);
       if (other && other.toLowerCase() !== person.code.toLowerCase())
         problem(
-          'National number',
-          `•••-••-${cells['nationalNumber'].slice(-4)}`,
+          pack.person.number.label,
+          pack.person.number.masked(cells['nationalNumber'].slice(-4)),
           `${other} has this number, too. Compare both with their cards.`,
         );
       numbers.set(fingerprint, person.code);

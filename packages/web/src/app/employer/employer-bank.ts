@@ -2,6 +2,7 @@ import { ChangeDetectionStrategy, Component, effect, inject, untracked } from '@
 import { FormsModule } from '@angular/forms';
 import { Api } from '../api/api';
 import { Problem } from '../kit/problem';
+import { injectPack } from '../kit/pack';
 import { SetUpEdit } from './set-up-edit';
 
 /** The account from which everything is paid. */
@@ -20,9 +21,11 @@ import { SetUpEdit } from './set-up-edit';
       <form class="panel-form" (ngSubmit)="save()">
         <div class="form">
           <label class="field">Bank <input name="bankName" [(ngModel)]="bank.name" /></label>
-          <label class="field">Routing number <input name="routing" inputmode="numeric" [(ngModel)]="bank.routing" /></label>
           <label class="field"
-            >Account number <input name="account" inputmode="numeric" [(ngModel)]="bank.account" autocomplete="off"
+            >{{ pack()?.bank?.code?.label }} <input name="routing" inputmode="numeric" [(ngModel)]="bank.routing"
+          /></label>
+          <label class="field"
+            >{{ pack()?.bank?.account?.label }} <input name="account" inputmode="numeric" [(ngModel)]="bank.account" autocomplete="off"
           /></label>
         </div>
         <wr-problem [problem]="page.problem()" />
@@ -36,7 +39,7 @@ import { SetUpEdit } from './set-up-edit';
         <dt>Bank</dt>
         <dd>
           @if (setUp().bank; as bank) {
-            {{ bank.name }}, routing number {{ bank.routing }}, account {{ bank.shown }}
+            {{ bank.name }}, {{ pack()?.bank?.code?.label?.toLowerCase() }} {{ bank.routing }}, account {{ bank.shown }}
           } @else {
             not on file yet
           }
@@ -47,6 +50,7 @@ import { SetUpEdit } from './set-up-edit';
   styleUrl: './employer-part.scss',
 })
 export class EmployerBank {
+  protected readonly pack = injectPack();
   protected readonly page = inject(SetUpEdit);
   protected readonly setUp = this.page.setUp;
   private readonly api = inject(Api);

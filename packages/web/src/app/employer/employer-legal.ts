@@ -3,6 +3,7 @@ import { FormsModule } from '@angular/forms';
 import type { EmployerFacts, SecondPersonFor } from '@woodruff/contract';
 import { Api } from '../api/api';
 import { Problem } from '../kit/problem';
+import { injectPack } from '../kit/pack';
 import { SetUpEdit } from './set-up-edit';
 
 const SECOND_PERSON_IN_WORDS: { code: SecondPersonFor; label: string }[] = [
@@ -40,8 +41,12 @@ const SECOND_PERSON_IN_WORDS: { code: SecondPersonFor; label: string }[] = [
           >
           <label class="field">Street <input name="line1" [(ngModel)]="draft.address.line1" /></label>
           <label class="field">City <input name="city" [(ngModel)]="draft.address.city" /></label>
-          <label class="field">State <input name="state" maxlength="2" [(ngModel)]="draft.address.state" /></label>
-          <label class="field">Postcode <input name="postcode" [(ngModel)]="draft.address.postcode" /></label>
+          @if (pack()?.person?.address?.state; as state) {
+            <label class="field">{{ state.label }} <input name="state" maxlength="6" [(ngModel)]="draft.address.state" /></label>
+          }
+          <label class="field"
+            >{{ pack()?.person?.address?.postcode?.label }} <input name="postcode" [(ngModel)]="draft.address.postcode"
+          /></label>
           <label class="field">Contact <input name="contactName" [(ngModel)]="draft.contact.name" /></label>
           <label class="field">Contact's e-mail <input name="contactEmail" [(ngModel)]="draft.contact.email" /></label>
           <label class="field">Contact's phone <input name="contactPhone" [(ngModel)]="draft.contact.phone" /></label>
@@ -154,6 +159,7 @@ const SECOND_PERSON_IN_WORDS: { code: SecondPersonFor; label: string }[] = [
   styleUrl: './employer-part.scss',
 })
 export class EmployerLegal {
+  protected readonly pack = injectPack();
   protected readonly page = inject(SetUpEdit);
   protected readonly setUp = this.page.setUp;
   private readonly api = inject(Api);

@@ -2,6 +2,7 @@ import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/cor
 import { FormControl, FormGroup, ReactiveFormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
+import { countriesToSetUp } from '@woodruff/core';
 import type { ProblemDetail } from '@woodruff/contract';
 import { switchMap } from 'rxjs';
 import { Api, problemOf } from '../api/api';
@@ -25,7 +26,9 @@ import { sessionActions } from '../session/session.store';
           <label class="field"
             >Country
             <select formControlName="country">
-              <option value="US">United States</option>
+              @for (country of countries; track country.code) {
+                <option [value]="country.code">{{ country.name }}</option>
+              }
             </select>
           </label>
         </div>
@@ -42,10 +45,11 @@ export class EmployerNew {
   private readonly api = inject(Api);
   private readonly store = inject(Store);
   private readonly router = inject(Router);
+  protected readonly countries = countriesToSetUp();
   protected readonly problem = signal<ProblemDetail | null>(null);
   protected readonly form = new FormGroup({
     name: new FormControl('', { nonNullable: true }),
-    country: new FormControl('US', { nonNullable: true }),
+    country: new FormControl(this.countries[0]?.code ?? '', { nonNullable: true }),
   });
 
   protected add(): void {

@@ -29,7 +29,7 @@ describe('Pay schedules', () => {
       schedule({ id: 't', name: 'Staff', payDateOffset: 0 }),
       schedule({ id: 'u', name: 'Ahead', payDateOffset: -3, move: 'next' }),
     ]);
-    expect(one.text).toContain('Fortnightly, 6 days after the period ends, or the business day before');
+    expect(one.text).toContain('Biweekly, 6 days after the period ends, or the business day before');
     expect(one.text).toContain('on the last day of the period');
     expect(one.text).toContain('3 days before the period ends, or the business day after');
   });

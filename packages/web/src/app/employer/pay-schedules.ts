@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, inject, input, output, signal } from '@angular/core';
+import { ChangeDetectionStrategy, computed, Component, inject, input, output, signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { FormControl, FormGroup, ReactiveFormsModule } from '@angular/forms';
 import type { AnswerOf, BodyOf, ProblemDetail, SetUp } from '@woodruff/contract';
@@ -6,20 +6,10 @@ import { catchError, debounceTime, of, startWith, switchMap } from 'rxjs';
 import { Api, problemOf } from '../api/api';
 import { Problem } from '../kit/problem';
 import { CountedPipe, DayPipe, PeriodPipe } from '../kit/words';
+import { injectPack } from '../kit/pack';
 
 type Schedule = SetUp['schedules'][number];
 const text = (value = '') => new FormControl(value, { nonNullable: true });
-
-export const FREQUENCY_WORDS: Record<Schedule['frequency'], string> = {
-  daily: 'Daily',
-  weekly: 'Weekly',
-  fortnightly: 'Fortnightly',
-  'four-weekly': 'Four-weekly',
-  'twice-a-month': 'Twice a month',
-  monthly: 'Monthly',
-  quarterly: 'Quarterly',
-  yearly: 'Yearly',
-};
 
 /** Pay schedules; while one is entered, the year's periods and pay dates stand beside the form. */
 @Component({
@@ -42,7 +32,7 @@ export const FREQUENCY_WORDS: Record<Schedule['frequency'], string> = {
               <label class="field"
                 >Paid
                 <select formControlName="frequency">
-                  @for (frequency of frequencies; track frequency[0]) {
+                  @for (frequency of frequencies(); track frequency[0]) {
                     <option [value]="frequency[0]">{{ frequency[1] }}</option>
                   }
                 </select>
@@ -151,7 +141,8 @@ export class PaySchedules {
   readonly saved = output();
   protected readonly open = signal<'new' | Schedule | null>(null);
   protected readonly problem = signal<ProblemDetail | null>(null);
-  protected readonly frequencies = Object.entries(FREQUENCY_WORDS);
+  private readonly pack = injectPack();
+  protected readonly frequencies = computed(() => Object.entries(this.pack()?.words.frequencies ?? {}));
   protected readonly form = new FormGroup({
     name: text(),
     frequency: text('fortnightly'),
@@ -207,7 +198,7 @@ export class PaySchedules {
         : days > 0
           ? `${days} days after the period ends`
           : `${-days} days before the period ends`;
-    return `${FREQUENCY_WORDS[schedule.frequency]}, ${after}, ${schedule.move === 'previous' ? 'or the business day before' : 'or the business day after'}`;
+    return `${this.pack()?.words.frequencies[schedule.frequency] ?? ''}, ${after}, ${schedule.move === 'previous' ? 'or the business day before' : 'or the business day after'}`;
   }
 
   protected save(): void {

@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { counted } from '@woodruff/core';
 import { RouterLink } from '@angular/router';
-import type { AnswerOf, ImportCheck, ProblemDetail, FileEncoding } from '@woodruff/contract';
+import type { AnswerOf, DateOrder, FileEncoding, ImportCheck, ProblemDetail } from '@woodruff/contract';
 import { interval, switchMap, takeWhile, type Observable } from 'rxjs';
 import { Api, problemOf } from '../api/api';
 import { Problem } from '../kit/problem';
@@ -74,6 +74,13 @@ const SHOWN = 60;
           <p>{{ name() }} is not saved as UTF-8, so its letters can be read in several ways. Which is right?</p>
           @for (one of encodings(); track one.encoding) {
             <button class="quiet" type="button" (click)="readAs(one.encoding)">{{ one.words }}</button>
+          }
+        </div>
+      } @else if (dateOrders().length) {
+        <div class="notice" role="alert">
+          <p>{{ name() }} has dates that can be read in two ways. Which is right?</p>
+          @for (one of dateOrders(); track one.order) {
+            <button class="quiet" type="button" (click)="readDatesAs(one.order)">{{ one.words }}</button>
           }
         </div>
       } @else {
@@ -246,6 +253,14 @@ export class PeopleImport {
       ? (problem.fields ?? []).map(({ path, expected }) => ({ encoding: path.replace('encoding.', '') as FileEncoding, words: expected }))
       : [];
   });
+  private dates: DateOrder | undefined;
+  /** Ways in which its dates can be read, where the file does not tell. */
+  protected readonly dateOrders = computed(() => {
+    const problem = this.problem();
+    return problem?.code === 'which-date'
+      ? (problem.fields ?? []).map(({ path, expected }) => ({ order: path.replace('dates.', '') as DateOrder, words: expected }))
+      : [];
+  });
   private columns: (string | null)[] | undefined;
 
   protected choose(chooser: HTMLInputElement): void {
@@ -257,10 +272,16 @@ export class PeopleImport {
       this.content = typeof reader.result === 'string' ? reader.result.replace(/^data:[^,]*,/, '') : '';
       this.columns = undefined;
       this.encoding = undefined;
+      this.dates = undefined;
       this.name.set(file.name);
       this.look();
     };
     reader.readAsDataURL(file);
+  }
+
+  protected readDatesAs(order: DateOrder): void {
+    this.dates = order;
+    this.look();
   }
 
   protected readAs(encoding: FileEncoding): void {
@@ -333,6 +354,7 @@ export class PeopleImport {
       content: this.content,
       ...(this.columns ? { columns: this.columns } : {}),
       ...(this.encoding ? { encoding: this.encoding } : {}),
+      ...(this.dates ? { dates: this.dates } : {}),
     };
   }
 }

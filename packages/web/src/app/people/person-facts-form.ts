@@ -4,6 +4,7 @@ import { Store } from '@ngrx/store';
 import type { PersonFacts, ProblemDetail } from '@woodruff/contract';
 import { Api } from '../api/api';
 import { Problem } from '../kit/problem';
+import { injectPack } from '../kit/pack';
 import { employerStore, peopleStore } from './people.store';
 
 const text = (value = '') => new FormControl(value, { nonNullable: true });
@@ -64,12 +65,13 @@ const text = (value = '') => new FormControl(value, { nonNullable: true });
         <ng-container formGroupName="address">
           <label class="field">Street <input formControlName="line1" /></label>
           <label class="field"
-            >Postcode <input formControlName="postcode" (input)="place($any($event.target).value)" /><small
-              >Fills in city and state</small
-            ></label
+            >{{ pack()?.person?.address?.postcode?.label }}
+            <input formControlName="postcode" (input)="place($any($event.target).value)" /><small>Fills in city and state</small></label
           >
           <label class="field">City <input formControlName="city" /></label>
-          <label class="field">State <input formControlName="state" maxlength="2" /></label>
+          @if (pack()?.person?.address?.state; as state) {
+            <label class="field">{{ state.label }} <input formControlName="state" maxlength="6" /></label>
+          }
         </ng-container>
         <label class="field"
           >Reports to
@@ -145,6 +147,7 @@ const text = (value = '') => new FormControl(value, { nonNullable: true });
   styles: '.counts { border-top: 1px solid var(--rule); padding-top: 14px; margin-top: 4px; }',
 })
 export class PersonFactsForm {
+  protected readonly pack = injectPack();
   readonly facts = input<PersonFacts | null>(null);
   readonly action = input('Save details');
   readonly cancel = input('Cancel');

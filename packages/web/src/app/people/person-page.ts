@@ -10,6 +10,7 @@ import { Changes } from '../kit/changes';
 import { Keys } from '../kit/keys';
 import { Problem } from '../kit/problem';
 import { DayPipe, DecimalPipe, MoneyPipe, PeriodPipe } from '../kit/words';
+import { injectPack } from '../kit/pack';
 import { selectEmployer, selectMayPrepare } from '../session/session.store';
 import { panelOfPage } from '../working/page-with-panel';
 import { workingActions } from '../working/working.store';
@@ -62,6 +63,7 @@ const text = (value = '') => new FormControl(value, { nonNullable: true });
   styleUrl: './person-page.scss',
 })
 export class PersonPage {
+  protected readonly pack = injectPack();
   private readonly store = inject(Store);
   private readonly api = inject(Api);
   readonly id = input.required<string>();

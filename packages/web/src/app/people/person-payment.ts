@@ -6,6 +6,7 @@ import type { Observable } from 'rxjs';
 import { Api, problemOf } from '../api/api';
 import { Problem } from '../kit/problem';
 import { DecimalPipe, MoneyPipe } from '../kit/words';
+import { injectPack } from '../kit/pack';
 import { selectMayPrepare } from '../session/session.store';
 
 type Account = NonNullable<Person['payment']>['accounts'][number];
@@ -51,10 +52,10 @@ interface Entry {
             <fieldset class="row">
               <legend class="visually-hidden">Account {{ index + 1 }}</legend>
               <label class="field"
-                >Bank's routing number <input [name]="'bank' + entry.key" inputmode="numeric" [(ngModel)]="entry.bank"
+                >{{ pack()?.bank?.code?.label }} <input [name]="'bank' + entry.key" inputmode="numeric" [(ngModel)]="entry.bank"
               /></label>
               <label class="field"
-                >Account number
+                >{{ pack()?.bank?.account?.label }}
                 <input
                   [name]="'account' + entry.key"
                   inputmode="numeric"
@@ -179,6 +180,7 @@ interface Entry {
   `,
 })
 export class PersonPayment {
+  protected readonly pack = injectPack();
   private readonly api = inject(Api);
   readonly person = input.required<Person>();
   readonly saved = output();

@@ -1,5 +1,6 @@
 import type { Minor } from '../../../money/amounts';
 import { Exact } from '../../../money/exact';
+import { person } from '../identity';
 import { tables } from '../tables';
 import type { Box, StatementCheck, StatementFacts } from '../../../filings/filings';
 import { dateOf } from '../../../calendar/dates';
@@ -85,7 +86,7 @@ export function checkStatement(year: number, boxes: readonly Box[], facts: State
   const stop = (code: string, sentence: string) => checks.push({ code, weight: 'stop', sentence });
   if (!facts.number)
     stop('number-missing', `${facts.name} has no social security number on file. Ask for it and enter it on the person's page.`);
-  else if (!isSocialSecurityNumber(facts.number))
+  else if (!person.number.isOne(facts.number))
     stop('number-invalid', `The social security number of ${facts.name} cannot exist. Compare it with the card.`);
   if (facts.shared)
     stop('number-shared', `The social security number of ${facts.name} is on file for somebody else too. Correct one of them.`);
@@ -104,6 +105,3 @@ export function checkStatement(year: number, boxes: readonly Box[], facts: State
   for (const box of boxes) if (box.amount < 0) stop('box-negative', `Box ${box.box} of ${facts.name} is negative.`);
   return checks;
 }
-
-/** True for nine digits that the agency can have assigned: no area 000, 666 or 9xx, no group 00, no serial 0000. */
-export const isSocialSecurityNumber = (digits: string): boolean => /^(?!000|666|9)\d{3}(?!00)\d{2}(?!0000)\d{4}$/.test(digits);

@@ -1,0 +1,44 @@
+import { validate as validNumber } from 'stdnum/lib/cjs/gb/nino';
+import { bareText, type BankForm, type PersonForm, type Words } from '../identity';
+
+export const words: Words = {
+  frequencies: {
+    daily: 'Daily',
+    weekly: 'Weekly',
+    fortnightly: 'Fortnightly',
+    'four-weekly': 'Four-weekly',
+    'twice-a-month': 'Twice a month',
+    monthly: 'Monthly',
+    quarterly: 'Quarterly',
+    yearly: 'Annually',
+  },
+  cheque: 'cheque',
+  benefitInKind: 'Benefits in kind',
+  percent: 'per cent',
+};
+
+export const person: PersonForm = {
+  number: {
+    label: 'National Insurance number',
+    expected: 'a National Insurance number such as AB 12 34 56 C',
+    bare: bareText,
+    isOne: (text) => validNumber(text).isValid,
+    masked: (last4) => `•••••${last4}`,
+  },
+  address: {
+    // British Standard 7666 as the agency's schemas have it.
+    postcode: {
+      label: 'Postcode',
+      expected: 'a postcode such as SW1A 1AA',
+      isOne: (text) =>
+        /^(GIR ?0AA|[A-PR-UWYZ]([0-9]{1,2}|([A-HK-Y][0-9]([0-9ABEHMNPRV-Y])?)|[0-9][A-HJKPS-UW]) ?[0-9][ABD-HJLNP-UW-Z]{2})$/.test(text),
+    },
+    line: ({ line1, line2, city, postcode }) => [line1, line2, city, postcode].filter(Boolean).join(', '),
+  },
+};
+
+/** Modulus checks need the banks' own tables; form alone is looked at. */
+export const bank: BankForm = {
+  code: { label: 'Sort code', expected: 'six figures', bare: bareText, isOne: (digits) => /^\d{6}$/.test(digits) },
+  account: { label: 'Account number', expected: 'eight figures', bare: bareText, isOne: (digits) => /^\d{8}$/.test(digits) },
+};

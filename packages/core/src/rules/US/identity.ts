@@ -1,0 +1,54 @@
+import { validate as validNumber } from 'stdnum/lib/cjs/us/ssn';
+import { bareText, type BankForm, type PersonForm, type Words } from '../identity';
+
+export const words: Words = {
+  frequencies: {
+    daily: 'Daily',
+    weekly: 'Weekly',
+    fortnightly: 'Biweekly',
+    'four-weekly': 'Every four weeks',
+    'twice-a-month': 'Semimonthly',
+    monthly: 'Monthly',
+    quarterly: 'Quarterly',
+    yearly: 'Annually',
+  },
+  cheque: 'check',
+  benefitInKind: 'Noncash benefits',
+  percent: 'percent',
+};
+
+const STATES =
+  'AL AK AZ AR CA CO CT DE DC FL GA HI ID IL IN IA KS KY LA ME MD MA MI MN MS MO MT NE NV NH NJ NM NY NC ND OH OK OR PA RI SC SD TN TX UT VT VA WA WV WI WY PR'.split(
+    ' ',
+  );
+
+export const person: PersonForm = {
+  number: {
+    label: 'Social security number',
+    expected: 'a social security number such as 123-45-6789',
+    bare: bareText,
+    // No area 000, 666 or 9xx, no group 00, no serial 0000, and none of those that were printed on sample cards.
+    isOne: (digits) => /^(?!000|666|9)\d{3}(?!00)\d{2}(?!0000)\d{4}$/.test(digits) && validNumber(digits).isValid,
+    masked: (last4) => `•••-••-${last4}`,
+  },
+  address: {
+    state: { label: 'State', expected: 'two letters such as PA', isOne: (text) => STATES.includes(text) },
+    postcode: { label: 'ZIP code', expected: 'five figures, or nine with a hyphen', isOne: (text) => /^\d{5}(-\d{4})?$/.test(text) },
+    line: ({ line1, line2, city, state, postcode }) =>
+      [line1, line2, [city, `${state} ${postcode}`.trim()].filter(Boolean).join(', ')].filter(Boolean).join(', '),
+  },
+};
+
+/** The check digit of a routing number: weights 3, 7, 1 (ABA). */
+const checks = (digits: string): boolean =>
+  [...digits].reduce((sum, digit, index) => sum + Number(digit) * ([3, 7, 1][index % 3] ?? 0), 0) % 10 === 0;
+
+export const bank: BankForm = {
+  code: {
+    label: 'Routing number',
+    expected: 'nine figures with their check digit',
+    bare: bareText,
+    isOne: (digits) => /^\d{9}$/.test(digits) && checks(digits),
+  },
+  account: { label: 'Account number', expected: 'four to seventeen figures', bare: bareText, isOne: (digits) => /^\d{4,17}$/.test(digits) },
+};

@@ -1,0 +1,49 @@
+import type { Frequency } from '../calendar/schedules';
+
+/** The trade's words where countries differ; screens, documents and messages take them from here. */
+export interface Words {
+  /** How often pay dates come, as a schedule is called. */
+  frequencies: Readonly<Record<Frequency, string>>;
+  cheque: string;
+  benefitInKind: string;
+  percent: string;
+}
+
+/** A number or a text by which somebody or something is known, as a country writes it. */
+export interface Written {
+  label: string;
+  /** What is expected, with one that is right in form. */
+  expected: string;
+  /** Without blanks and hyphens, in capitals; what is kept. */
+  bare(text: string): string;
+  /** Whether the bare text can be one: shape, and check figures where there are any. */
+  isOne(bare: string): boolean;
+}
+
+/** The numbers and addresses of people. */
+export interface PersonForm {
+  number: Written & {
+    /** All but the end hidden. */
+    masked(last4: string): string;
+  };
+  address: {
+    /** What a country is divided into, where addresses name it. */
+    state?: Pick<Written, 'label' | 'expected' | 'isOne'>;
+    postcode: Pick<Written, 'label' | 'expected' | 'isOne'>;
+    /** One line, in the order of the country. */
+    line(address: Readonly<Record<'line1' | 'line2' | 'city' | 'state' | 'postcode', string>>): string;
+  };
+}
+
+/** How accounts at banks are written. */
+export interface BankForm {
+  /** Of the bank or branch. */
+  code: Written;
+  account: Written;
+}
+
+/** Size of the paper that documents are printed on. */
+export type Paper = 'LETTER' | 'A4';
+
+/** Digits and letters alone. */
+export const bareText = (text: string): string => text.replace(/[\s-]/g, '').toUpperCase();
