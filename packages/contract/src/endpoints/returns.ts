@@ -9,7 +9,7 @@ export const returnsEndpoints = {
     method: 'get',
     path: `${at}/returns/quarterly`,
     needs: 'read',
-    summary: "The quarter's federal return",
+    summary: "The quarter's return",
     query: z.object({ year, quarter: z.coerce.number().int().min(1).max(4) }),
     answer: returnSchema,
   },

@@ -71,6 +71,12 @@ export interface Due {
 /** What a country's pack makes of the ledger for the agency and for the people. */
 export interface Filings {
   returnForm: string;
+  /** As headings and lists name them. */
+  returnName: string;
+  statementName: string;
+  depositsName: string;
+  /** The number by which the agency knows the employer, out of the country's facts; empty where it is missing. */
+  employerNumber(facts: Readonly<Record<string, unknown>>): string;
   statementForm: string;
   statementSource: string;
   /** @param employees paid for the pay period that includes the 12th of the quarter's last month */

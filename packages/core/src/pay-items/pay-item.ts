@@ -104,7 +104,7 @@ export interface PayItem {
   goes?: Destination;
   /** Bases for which it counts otherwise than its treatment says: 1 adds, −1 lowers, 0 leaves alone. */
   countsInstead?: Record<string, 1 | -1 | 0>;
-  /** Paid once, it belongs to the regular rate of overtime in the weeks it is paid for (29 CFR 778.208). */
+  /** Paid once, it belongs to the regular rate of overtime in the weeks it is paid for. */
   regularRate?: boolean;
 }
 

@@ -66,7 +66,7 @@ function make(input: PayslipInput, pack: CountryPack, paper: Paper): Payslip {
   return finished(draft, draft.gross, draft.taxes);
 }
 
-/** A contractor's: no taxes, no contributions; deductions only from what is left (26 U.S.C. 3121(d), 6041A). */
+/** A contractor's: no taxes, no contributions; deductions only from what is left. */
 function contracted(draft: PayslipDraft): Payslip {
   const { contractorBase } = draft.pack;
   payHours(draft);
@@ -205,7 +205,7 @@ function payTips(draft: PayslipDraft): void {
   }
   const makeUp = input.timeItems?.find((item) => item.code === input.time?.rules.items.makeUp);
   if (!makeUp || !pack.minimumWage || !input.time) return;
-  const figure = makeUpPay(draft.weeks, tips, pack.minimumWage(draft.context), input.time.rules.weekBegins, paper);
+  const figure = makeUpPay(draft.weeks, tips, pack.minimumWage(draft.context), input.time.rules.weekBegins, paper, pack.wageLaw?.tipCredit);
   if (figure) draft.add({ ...figure, label: makeUp.name }, makeUp, 'earning');
 }
 
@@ -218,7 +218,7 @@ function paidByTheHour(draft: PayslipDraft): { hours: Exact; pay: Exact } {
   return { hours: draft.hours(), pay };
 }
 
-/** Each workweek by itself where time is kept by day, for a good week makes no amends for a poor one (29 CFR 776.4); else the period. */
+/** Each workweek by itself where time is kept by day, for a good week makes no amends for a poor one; else the period. */
 function lookAtMinimumWage(draft: PayslipDraft): void {
   if (!draft.hoursEntries.length || !draft.pack.minimumWage) return;
   const least = draft.pack.minimumWage(draft.context);
@@ -228,7 +228,8 @@ function lookAtMinimumWage(draft: PayslipDraft): void {
       poor.push(`${hours.toDecimal(2)} hours${when} are paid ${writtenDecimal(pay.toDecimal(2))}`);
   };
   const byDay = draft.weeks.filter((week) => !week.hours.isZero());
-  const tipped = draft.input.time?.rules.items.makeUp !== undefined && (draft.input.timeItems ?? []).some((item) => draft.quantities(item.code).length);
+  const tipped =
+    draft.input.time?.rules.items.makeUp !== undefined && (draft.input.timeItems ?? []).some((item) => draft.quantities(item.code).length);
   if (byDay.length && !tipped)
     for (const week of byDay) look(week.hours, week.pay.plus(week.beside), ` in the week from ${writtenDay(week.from)}`);
   else {
@@ -258,7 +259,7 @@ function recover(draft: PayslipDraft, { id, item, left, perPayslip, reason }: Re
     .atMost(`Pay of ${written(pay.amount.toMinor())}, less the minimum wage of the hours paid`, pay.amount.minus(kept).atLeast(ZERO))
     .note(`Reason: ${reason}`)
     .round('down')
-    .source({ publication: '29 CFR 531.35', section: 'The minimum wage is paid free and clear' })
+    .source(...(draft.pack.wageLaw ? [draft.pack.wageLaw.kept] : []))
     .done();
   if (amount.amount.isZero()) {
     draft.problems.push({

@@ -53,7 +53,7 @@ export class PayslipDraft {
     readonly paper: Paper,
     facts: { tax: unknown; employer: unknown },
   ) {
-    const ruled = input.time ? hoursByRule(withPayBeside(input.time, input), input.pay, input.rates, paper) : NO_TIME;
+    const ruled = input.time ? hoursByRule(withPayBeside(input.time, input, pack), input.pay, input.rates, paper) : NO_TIME;
     this.rates = [...input.rates, ...ruled.rates];
     this.weeks = ruled.weeks;
     const entered = new Set(input.hours.map((entry) => `${entry.item} ${entry.rate}`));
@@ -322,9 +322,11 @@ const NO_TIME = { hours: [], rates: [], weeks: [] };
 
 /**
  * Pay that belongs to the regular rate beside the hourly pay, by workweek: pieces in the week they were made in, one-offs
- * that count and pieces of the whole period in equal parts to its weeks with work (29 CFR 778.111, 778.117, 778.209(b)).
+ * that count and pieces of the whole period in equal parts to its weeks with work.
  */
-function withPayBeside(time: TimeFacts, { oneOffs, items, pay: period }: PayslipInput): TimeFacts {
+function withPayBeside(given: TimeFacts, { oneOffs, items, pay: period }: PayslipInput, pack: CountryPack): TimeFacts {
+  const source = pack.wageLaw?.regularRate;
+  const time: TimeFacts = source ? { ...given, rules: { ...given.rules, regularRateSource: source } } : given;
   const within = (entry: TimeEntry) => entry.date >= period.from && entry.date <= period.to;
   const weekOf = (date: string) => addDays(date, -((weekday(date) - time.rules.weekBegins + 7) % 7));
   const byWeek = new Map<string, Exact>();

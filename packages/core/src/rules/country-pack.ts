@@ -188,6 +188,12 @@ export interface CountryPack<Tax = unknown, Employer = unknown> {
   >;
   /** What is paid to contractors is posted for this. */
   contractorBase?: { code: string; label: string };
+  /** Where the law says what wages are at least, and what overtime is reckoned from. */
+  wageLaw?: { regularRate: Source; tipCredit: Source; kept: Source };
+  /** Taxes that are a plain rate of the pay counted, so that a sum of payslips can be compared with it. */
+  plainRates: readonly string[];
+  /** Tax details as they are begun with. */
+  newTaxDetails: Readonly<Record<string, unknown>>;
   /** The base that tips count for. */
   tipsBase?: string;
   /** The least that an hour worked is paid, by the law of the place where it is worked. */

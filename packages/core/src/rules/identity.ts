@@ -12,6 +12,8 @@ export interface Words {
 /** A number or a text by which somebody or something is known, as a country writes it. */
 export interface Written {
   label: string;
+  /** How headings of files call it otherwise. */
+  also: readonly string[];
   /** What is expected, with one that is right in form. */
   expected: string;
   /** Without blanks and hyphens, in capitals; what is kept. */
@@ -28,8 +30,8 @@ export interface PersonForm {
   };
   address: {
     /** What a country is divided into, where addresses name it. */
-    state?: Pick<Written, 'label' | 'expected' | 'isOne'>;
-    postcode: Pick<Written, 'label' | 'expected' | 'isOne'>;
+    state?: Omit<Written, 'bare'>;
+    postcode: Omit<Written, 'bare'>;
     /** One line, in the order of the country. */
     line(address: Readonly<Record<'line1' | 'line2' | 'city' | 'state' | 'postcode', string>>): string;
   };

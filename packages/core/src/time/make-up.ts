@@ -2,12 +2,13 @@ import { addDays, weekday, writtenDay, type IsoDate } from '../calendar/dates';
 import { Exact, ZERO } from '../money/exact';
 import type { Figure, Paper } from '../working/reckoning';
 import type { WeekPaid } from './pay-rules';
+import type { Source } from '../working/working';
 import type { TimeEntry } from './time';
 
 /**
  * What an employer adds where pay and tips of a workweek are less than the minimum wage. Tips count for no more than
- * the difference between the minimum wage and the rate, and overtime is due on the minimum wage, not on the rate
- * (29 U.S.C. 203(m)(2); 29 CFR 531.59, 531.60).
+ * the difference between the minimum wage and the rate, and overtime is due on the minimum wage, not on the rate.
+ *
  * @param weeks hours and pay by workweek; @param tips received, by day; @param least the minimum wage of an hour
  * @returns one figure over all weeks, or nothing where every week is enough
  */
@@ -17,6 +18,7 @@ export function makeUpPay(
   least: Figure,
   weekBegins: number,
   paper: Paper,
+  source?: Source,
 ): Figure | undefined {
   const byWeek = new Map<IsoDate, Exact>();
   for (const { date, quantity } of tips) {
@@ -39,7 +41,7 @@ export function makeUpPay(
       .less('Paid at the rate', pay)
       .atLeast('Enough is paid', ZERO)
       .round('up')
-      .source({ publication: '29 U.S.C. 203(m)(2); 29 CFR 531.59, 531.60', section: 'Tip credit, and overtime of tipped employees' })
+      .source(...(source ? [source] : []))
       .done();
     if (figure.amount.isZero()) continue;
     any = true;

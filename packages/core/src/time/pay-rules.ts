@@ -42,7 +42,7 @@ const PRIMARY = 'primary';
 /**
  * Turns time into hours paid: daily and weekly overtime, double time, the seventh day, holidays, premiums by shift.
  * A fortnight is two workweeks. Where work at several rates meets in a week with overtime, all hours are paid at
- * their own rates and half the regular rate of that week is added for each hour of overtime (29 CFR 778.115).
+ * their own rates and half the regular rate of that week is added for each hour of overtime.
  * @returns hours by item and rate, and the regular rates made for weeks that need one
  */
 export function hoursByRule(
@@ -223,7 +223,7 @@ function partsOf(entries: readonly TimeEntry[], rules: TimeRules, period: { from
   return parts;
 }
 
-/** What premiums by shift pay in a workweek: they belong to its regular rate (29 CFR 778.207(b)). */
+/** What premiums by shift pay in a workweek: they belong to its regular rate. */
 function premiumsOf(entries: readonly TimeEntry[], rules: TimeRules): { label: string; hours: Exact; perHour: Exact }[] {
   return (rules.premiums ?? []).flatMap((premium) => {
     const hours = entries.reduce((sum, entry) => sum.plus(hoursWithin(entry, premium)), ZERO);
@@ -231,7 +231,7 @@ function premiumsOf(entries: readonly TimeEntry[], rules: TimeRules): { label: s
   });
 }
 
-/** All pay of the workweek over all hours worked in it (29 CFR 778.109, 778.115; bonuses 778.209, premiums 778.207(b), pieces 778.111, commissions 778.117). */
+/** All pay of the workweek over all hours worked in it: rates, premiums, pieces, and what else belongs to the week. */
 function regularRate(
   week: IsoDate,
   parts: readonly Part[],
@@ -250,15 +250,15 @@ function regularRate(
     reckoning.plus(`${here.toDecimal(2)} hours, ${labelOf(rates, rate)} ${amount.toDecimal()}`, here.times(amount));
   }
   for (const premium of beside.premiums)
-    reckoning.plus(`${premium.hours.toDecimal(2)} hours of ${premium.label}, ${premium.perHour.toDecimal()}`, premium.hours.times(premium.perHour));
+    reckoning.plus(
+      `${premium.hours.toDecimal(2)} hours of ${premium.label}, ${premium.perHour.toDecimal()}`,
+      premium.hours.times(premium.perHour),
+    );
   if (!beside.bonus.isZero()) reckoning.plus('Bonuses, commissions and pieces that belong to the week', beside.bonus);
   const figure = reckoning
     .over(`All ${hours.toDecimal(2)} hours worked in the week`, hours)
     .round('half-up', 6)
-    .source(rules.source, {
-      publication: '29 CFR 778.109, 778.115',
-      section: 'Regular rate: all pay of the workweek over all hours worked',
-    })
+    .source(rules.source, ...(rules.regularRateSource ? [rules.regularRateSource] : []))
     .done();
   return { rate: { id, label: `Regular rate, week from ${writtenDay(week)}`, per: 'hour', amount: figure.amount.toDecimal(6) } };
 }

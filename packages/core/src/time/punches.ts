@@ -32,7 +32,7 @@ export type ClockStep = (typeof CLOCK_STEPS)[number];
 
 /**
  * Pairs the punches of one person: in with the next out, over midnight too.
- * @param step minutes to the nearest of which times are rounded (29 CFR 785.48(b)), 0 for none
+ * @param step minutes to the nearest of which times are rounded, 0 for none
  */
 export function readPunches(punches: readonly Punch[], step: ClockStep = 0): ReadPunches {
   const read: ReadPunches = { worked: [], open: [], doubled: [] };

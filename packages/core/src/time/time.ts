@@ -34,7 +34,7 @@ export interface ShiftPremium {
 export interface TimeRules {
   code: string;
   label: string;
-  /** First day of the workweek, 0 for Sunday (29 CFR 778.105: fixed, and the employer's choice). */
+  /** First day of the workweek, 0 for Sunday: fixed, and the employer's choice. */
   weekBegins: number;
   /** Straight hours over so many in a workweek are overtime. */
   weeklyOver?: string;
@@ -51,6 +51,8 @@ export interface TimeRules {
   /** Pay of the workweeks that belongs to the regular rate beside the hourly pay, by first day of the week. */
   bonuses?: Record<IsoDate, string>;
   source: Source;
+  /** What the law says of the regular rate of a week, where there is one. */
+  regularRateSource?: Source;
 }
 
 export interface TimeFacts {

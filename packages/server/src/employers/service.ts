@@ -21,12 +21,13 @@ import { listPeople } from '../people/service';
 import { openPoints } from '../pay-runs/points';
 import { listRuns } from '../pay-runs/sheet';
 import { openRun } from '../pay-runs/calculation';
-import { proposals, schedulesOf } from '../pay-runs/start';
+import { proposals } from '../pay-runs/start';
 import { periodsAsked } from '../time/changes';
 import { employerFactsSchema } from '@woodruff/contract';
 import type { z } from 'zod';
 import { changing } from '../users/changing';
 import { holidaysOf, packFor, type Scope } from '../users/scope';
+import { schedulesOf } from './schedules-on-file';
 
 /** What an employer is set up with; services of later screens add to it. */
 export interface NewEmployer {
@@ -215,7 +216,11 @@ async function dueBetween(scope: Scope, from: string, to: string): Promise<Due[]
   const liabilities = await select<{ payDate: string; amount: number }>(
     scope.database,
     `select counts_on as "payDate", sum(amount)::bigint as amount from ledger_lines where employer_id = :employer and code in (:codes) and counts_on >= :since group by counts_on order by counts_on`,
-    { employer: scope.employer.id, codes: [...filings.liabilityCodes], since: scope.employer.facts.depositor === 'monthly' ? dateOf(yearOf(from) - 1, 1, 1) : addDays(from, -60) },
+    {
+      employer: scope.employer.id,
+      codes: [...filings.liabilityCodes],
+      since: scope.employer.facts.depositor === 'monthly' ? dateOf(yearOf(from) - 1, 1, 1) : addDays(from, -60),
+    },
   );
   // Nothing was due from an employer that has paid nobody yet; what is ahead stays in sight.
   const [paid] = await select<{ any: boolean }>(

@@ -156,7 +156,7 @@ const PARTS_IN_WORDS: Record<string, string> = {
   secondPersonApproves: 'who approves runs',
   secondPersonFor: 'what waits for a second person',
   secondFactor: 'the second factor',
-  depositor: 'federal deposits',
+  depositor: 'deposits of taxes',
   accounts: 'accounts for posting',
   overtimeRules: 'overtime rules',
   kind: 'kind of employer',
@@ -313,12 +313,14 @@ async function refuseUsed(scope: Scope, place: (typeof PLACES)[number], gone: st
 export async function setBank(scope: Scope, entered: ParsedBodyOf<'setBank'>): Promise<Record<string, never>> {
   const { bank } = packFor(scope);
   const body = { ...entered, routing: bank.code.bare(entered.routing), account: bank.account.bare(entered.account) };
-  for (const [path, { label, expected, isOne }] of [
+  for (const [path, form] of [
     ['routing', bank.code],
     ['account', bank.account],
   ] as const)
-    if (!isOne(body[path]))
-      throw invalid(`The ${label.toLowerCase()} is mistyped: it has ${expected}. Compare it with the bank letter.`, [{ path, expected }]);
+    if (!form.isOne(body[path]))
+      throw invalid(`The ${form.label.toLowerCase()} is mistyped: it has ${form.expected}. Compare it with the bank letter.`, [
+        { path, expected: form.expected },
+      ]);
   return changing(scope, async (transaction) => {
     const last4 = body.account.slice(-4);
     await execute(

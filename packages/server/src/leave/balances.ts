@@ -2,9 +2,9 @@ import { balancesAhead, decimalOf, nextPeriod, periodOf, type LeaveOnPayslip, ty
 import { select } from '../database/connection';
 import { loadPeopleFacts, loadRunFacts } from '../pay-runs/facts';
 import { inputOf } from '../pay-runs/payslip-input';
-import { schedulesOf } from '../pay-runs/start';
 import { holidaysOf, type Scope } from '../users/scope';
 import { termsOn } from './facts';
+import { schedulesOf } from '../employers/schedules-on-file';
 
 /** Leave is not asked for further ahead than this many periods. */
 const MOST_PERIODS = 110;

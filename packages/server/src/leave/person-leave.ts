@@ -1,11 +1,11 @@
 import type { PersonLeave } from '@woodruff/contract';
 import { leaveCode, usableFrom } from '@woodruff/core';
 import { select } from '../database/connection';
-import { personOf } from '../people/service';
 import type { Scope } from '../users/scope';
 import { AHEAD } from './balances';
 import { termsOn } from './facts';
 import { requestsOf } from './requests';
+import { personOf } from '../people/person';
 
 /** A person's plans with every movement, and all requests. */
 export async function personLeave(scope: Scope, id: string): Promise<PersonLeave> {

@@ -4,9 +4,9 @@ import { record } from '../audit/audit';
 import { execute, select, type Transaction } from '../database/connection';
 import { factsChanged } from '../employers/facts-version';
 import { conflict, invalid, notFound } from '../errors';
-import { unique } from '../people/service';
 import { changing } from '../users/changing';
 import type { Scope } from '../users/scope';
+import { unique } from '../database/unique';
 
 export const plansOf = (scope: Scope, transaction?: Transaction): Promise<LeavePlanView[]> =>
   select<LeavePlanView>(

@@ -15,11 +15,11 @@ import { execute, select, type Transaction } from '../database/connection';
 import { factsChanged } from '../employers/facts-version';
 import { conflict, invalid, notFound } from '../errors';
 import { workOutAgain } from '../pay-runs/again';
-import { schedulesOf } from '../pay-runs/start';
 import { changing } from '../users/changing';
 import { holidaysOf, type Scope } from '../users/scope';
 import { expectedBalances } from './balances';
 import { nameOn, planOf, plansOf } from './plans';
+import { schedulesOf } from '../employers/schedules-on-file';
 
 const WEEKDAYS_IN_YEAR = 260;
 

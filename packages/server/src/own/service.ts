@@ -6,13 +6,13 @@ import { personLeave } from '../leave/person-leave';
 import { askLeave, checkLeave } from '../leave/requests';
 import { payslipsPdf } from '../pay-runs/documents';
 import { payslipView } from '../pay-runs/payslips';
-import { personOf } from '../people/service';
 import { askTimeChange, changesOfPerson, timeOfPerson, withdrawTimeChange } from '../time/changes';
 import { newLink } from '../users/links';
 import { Membership, User } from '../users/models';
 import { endSessionsOf } from '../users/sessions';
 import { changing } from '../users/changing';
 import { packFor, type Scope } from '../users/scope';
+import { personOf } from '../people/person';
 
 /** The person that the signed-in employee is. Everything here is bound to it. */
 function own(scope: Scope): string {

@@ -6,12 +6,12 @@ import { select, type Transaction } from '../database/connection';
 import { factsChanged } from '../employers/facts-version';
 import { invalid } from '../errors';
 import { inputsOn } from '../people/ordinary-input';
-import { personOf } from '../people/service';
 import { changing } from '../users/changing';
 import { packFor, type Scope } from '../users/scope';
 import { PayRun, Payslip } from './models';
 import { postPayslips } from './posting';
 import { RESULT_COLUMNS, resultRow, summaryOf } from './result';
+import { personOf } from '../people/person';
 
 type Adjustable = AnswerOf<'adjustable'>[number];
 

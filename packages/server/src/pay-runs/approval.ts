@@ -5,7 +5,6 @@ import { factsChanged } from '../employers/facts-version';
 import { conflict, invalid, Refusal } from '../errors';
 import { may } from '../users/permissions';
 import type { Transaction } from '../database/connection';
-import { mustBeOpen } from './edits';
 import { edited } from './editors';
 import type { PayRun } from './models';
 import { letGo } from '../one-offs/service';
@@ -16,6 +15,7 @@ import { payRun } from './net-payments';
 import { postRun } from './posting';
 import { openPoints } from './points';
 import { runView } from './sheet';
+import { mustBeOpen } from './calculation';
 
 /**
  * Approves a run and posts it, in one transaction. The same key again gives the same answer; any other second

@@ -1,7 +1,7 @@
 import { computePayslip, type PayslipInput } from '@woodruff/core';
 import { execute, select, type Transaction } from '../database/connection';
 import { copyInto } from '../database/copy';
-import { notFound } from '../errors';
+import { conflict, notFound } from '../errors';
 import { calculateBatch } from '../jobs/threads';
 import type { Scope } from '../users/scope';
 import { scopeOf } from '../users/service';
@@ -81,4 +81,15 @@ export async function openRun(scope: Scope, runId: string, transaction?: Transac
   });
   if (!run) throw notFound('pay run');
   return run;
+}
+
+export function mustBeOpen(run: PayRun): void {
+  if (run.state === 'submitted')
+    throw conflict('submitted', 'This run is submitted for approval. Have it sent back, or fetch it back, before it is changed.');
+  if (run.state === 'withdrawn') throw conflict('withdrawn', 'This run was withdrawn. Go on with the one that took its place.');
+  if (run.state === 'approved')
+    throw conflict(
+      'approved',
+      'This run is approved. Nothing paid is overwritten: reverse the payslip instead, with a replacement if it was wrong.',
+    );
 }

@@ -5,9 +5,9 @@ import { execute, select } from '../database/connection';
 import { conflict, invalid, notFound } from '../errors';
 import { changing } from '../users/changing';
 import type { Scope } from '../users/scope';
-import { calculateOne, openRun } from './calculation';
+import { calculateOne, mustBeOpen, openRun } from './calculation';
 import { readColumn } from './payslip-input';
-import { Payslip, type PayRun } from './models';
+import { Payslip } from './models';
 import { openPoints } from './points';
 import { changedView } from './sheet';
 
@@ -126,17 +126,6 @@ export async function acceptPoints(scope: Scope, runId: string, keys: readonly s
     );
     return {};
   });
-}
-
-export function mustBeOpen(run: PayRun): void {
-  if (run.state === 'submitted')
-    throw conflict('submitted', 'This run is submitted for approval. Have it sent back, or fetch it back, before it is changed.');
-  if (run.state === 'withdrawn') throw conflict('withdrawn', 'This run was withdrawn. Go on with the one that took its place.');
-  if (run.state === 'approved')
-    throw conflict(
-      'approved',
-      'This run is approved. Nothing paid is overwritten: reverse the payslip instead, with a replacement if it was wrong.',
-    );
 }
 
 /** An override of a tax that the payslip has not would do nothing, and nobody would see it. */

@@ -6,8 +6,8 @@ import { invalid } from '../errors';
 import { changing } from '../users/changing';
 import type { Scope } from '../users/scope';
 import { openRun } from './calculation';
-import { mustBeOpen } from './edits';
 import { readColumn } from './payslip-input';
+import { mustBeOpen } from './calculation';
 
 const COLUMNS = ['code', 'item', 'hours'] as const;
 

@@ -3,7 +3,7 @@ import { decimalOf, splitNet, writtenDate } from '@woodruff/core';
 import { record } from '../audit/audit';
 import { execute, select, type Transaction } from '../database/connection';
 import { conflict, invalid, notFound } from '../errors';
-import { accountsOf, type Payment } from '../people/payment';
+import { accountsOf, type Payment } from '../people/accounts';
 import { changing } from '../users/changing';
 import type { Scope } from '../users/scope';
 

@@ -262,8 +262,8 @@ const PAID_ON = new Set(['tax', 'employer-tax', 'deduction-before-tax', 'deducti
 function fundingOf(scope: Scope, run: PayRun, nets: readonly Net[], all: readonly LineOfRun[]): Review['funding'] {
   const lines = all.filter((line) => PAID_ON.has(line.kind));
   const { filings } = packFor(scope);
-  const federal = new Set(filings?.liabilityCodes ?? []);
-  const deposit = lines.filter((line) => federal.has(line.code)).reduce((sum, line) => sum + line.amount, 0);
+  const deposited = new Set(filings?.liabilityCodes ?? []);
+  const deposit = lines.filter((line) => deposited.has(line.code)).reduce((sum, line) => sum + line.amount, 0);
   const due = filings
     ?.dueDates(run.payDate, addMonths(run.payDate, 3), [{ payDate: run.payDate, amount: deposit }], scope.employer.facts.depositor)
     .find((entry) => entry.kind === 'deposit');
@@ -278,7 +278,7 @@ function fundingOf(scope: Scope, run: PayRun, nets: readonly Net[], all: readonl
     })),
     ...(due && deposit ? [{ date: due.date, to: 'Tax agency', what: due.what, amount: deposit, code: null }] : []),
     ...lines
-      .filter((line) => !federal.has(line.code) && line.amount !== 0)
+      .filter((line) => !deposited.has(line.code) && line.amount !== 0)
       .map((line) => ({
         date: run.payDate,
         to: [line.payee ?? (TAXES.has(line.kind) ? 'State or locality' : 'Payee not named'), line.reference].filter(Boolean).join(', '),

@@ -13,7 +13,7 @@ import { approveRun, sendBackRun, submitRun } from './approval';
 import { openRun } from './calculation';
 import { reversalPreview, reversePayslip, runReversalPreview } from './corrections';
 import { fileName, payslipsPdf, registerCsv, registerXlsx } from './documents';
-import { acceptPoints, changePayslip, discardEdits, mustBeOpen, wouldLose } from './edits';
+import { acceptPoints, changePayslip, discardEdits, wouldLose } from './edits';
 import { compareRun, netWanted, payslipInputOf, payslipView, whyDifferent } from './payslips';
 import { netPaymentOf, payAgain } from './net-payments';
 import { importHours } from './hours-import';
@@ -24,6 +24,7 @@ import { summaryPdf } from './summary';
 import { startSpecialRun } from './special';
 import { reverseRun, withdrawRun } from './whole-run';
 import { deleteRun, startRun, takeInReadyPeople } from './start';
+import { mustBeOpen } from './calculation';
 
 export function payRunRoutes(handle: Handle, { router, database, hours }: Door, jobs: Jobs): void {
   const calculate = async (scope: Scope, runId: string) => {

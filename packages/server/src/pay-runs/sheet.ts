@@ -9,8 +9,8 @@ import { columnOf } from './payslip-input';
 import type { PayRun } from './models';
 import { edited } from './editors';
 import { openPoints } from './points';
-import { readyPeople } from './start';
 import type { Summary } from './result';
+import { readyPeople } from './ready';
 
 /** A reversal has no result of its own: it takes back that of the payslip it reverses. */
 const RESULT = 'payslip_results x on x.payslip_id = coalesce(y.reverses, y.id)';

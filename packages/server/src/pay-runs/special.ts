@@ -7,7 +7,8 @@ import { invalid } from '../errors';
 import { takeWaiting } from '../one-offs/service';
 import { packFor, type Scope } from '../users/scope';
 import { PayRun } from './models';
-import { readyPeople, schedulesOf } from './start';
+import { schedulesOf } from '../employers/schedules-on-file';
+import { readyPeople } from './ready';
 
 /**
  * Begins a run beside the regular ones: chosen people of a schedule are paid what is entered for them, with chosen

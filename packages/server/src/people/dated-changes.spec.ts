@@ -1,11 +1,11 @@
 import { moveToday } from '../employers/service';
-import { readyPeople } from '../pay-runs/start';
 import { refusal } from '../testing/refusal';
 import { PERIOD, Workplace } from '../testing/workplace';
 import { testDatabase } from '../testing/database';
 import type { Scope } from '../users/scope';
 import { letDueChangesCount, withdrawChange } from './dated-changes';
 import { changePerson, personPage } from './service';
+import { readyPeople } from '../pay-runs/ready';
 
 describe('Facts from a day on', () => {
   let place: Workplace;

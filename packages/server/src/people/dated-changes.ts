@@ -9,7 +9,7 @@ import { changing } from '../users/changing';
 import type { Scope } from '../users/scope';
 import { changedKeys, columnsOf, factsOf, type Facts } from './facts';
 import { DatedChange, Person } from './models';
-import { personOf } from './service';
+import { personOf } from './person';
 
 const LABELS: Record<string, string> = {
   code: 'Code',

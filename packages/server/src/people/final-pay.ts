@@ -16,11 +16,11 @@ import { invalid } from '../errors';
 import { openRun } from '../pay-runs/calculation';
 import { loadPeopleFacts, loadRunFacts } from '../pay-runs/facts';
 import { inputOf } from '../pay-runs/payslip-input';
-import { schedulesOf } from '../pay-runs/start';
 import { lookedAt } from '../users/changing';
 import { holidaysOf, type Scope } from '../users/scope';
 import { leave, regularPayOf, storedOf, undoLeaving } from './leaving';
-import { personOf } from './service';
+import { schedulesOf } from '../employers/schedules-on-file';
+import { personOf } from './person';
 
 /** What notice from the day after the last one comes to, at the rate of the last day. */
 export async function noticePayOf(

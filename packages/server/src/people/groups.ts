@@ -8,7 +8,7 @@ import { changing } from '../users/changing';
 import { packFor, type Scope } from '../users/scope';
 import { effectOf, membersOf, NOTHING, stepOf, take, type Step } from './group-steps';
 import { PayGroup, Person } from './models';
-import { unique } from './service';
+import { unique } from '../database/unique';
 
 export async function groupsOf(scope: Scope): Promise<Group[]> {
   const groups = await PayGroup.findAll({ where: { employerId: scope.employer.id }, order: [['name', 'ASC']] });

@@ -7,7 +7,7 @@ import { personLeave } from '../leave/person-leave';
 import { payslipsOfRun, viewOf } from '../pay-runs/payslips';
 import { packFor, type Scope } from '../users/scope';
 import { storedOf } from './leaving';
-import { personOf } from './service';
+import { personOf } from './person';
 
 /** What is left of each plan, and what becomes of it: by itself, beside the final pay. */
 async function unusedLeave(scope: Scope, id: string, paysLeave: boolean): Promise<{ plan: string; words: string }[]> {

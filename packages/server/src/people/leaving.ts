@@ -9,14 +9,15 @@ import { personLeave } from '../leave/person-leave';
 import { enterOneOffs, removeOneOff } from '../one-offs/service';
 import { openRun } from '../pay-runs/calculation';
 import { startSpecialRun } from '../pay-runs/special';
-import { deleteRun, schedulesOf } from '../pay-runs/start';
+import { deleteRun } from '../pay-runs/start';
 import { reverseRun } from '../pay-runs/whole-run';
 import { changing } from '../users/changing';
 import { holidaysOf, type Scope } from '../users/scope';
 import { changeFacts } from './dated-changes';
 import { factsOf, type Facts } from './facts';
 import { PersonItem } from './models';
-import { personOf } from './service';
+import { schedulesOf } from '../employers/schedules-on-file';
+import { personOf } from './person';
 
 export interface StoredLeaving {
   id: string;

@@ -5,7 +5,7 @@ import { execute, select } from '../database/connection';
 import { notFound } from '../errors';
 import { changing } from '../users/changing';
 import type { Scope } from '../users/scope';
-import { personOf } from './service';
+import { personOf } from './person';
 
 export const notesOf = (scope: Scope, id: string): Promise<PersonView['notes']> =>
   select(

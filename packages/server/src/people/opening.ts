@@ -9,6 +9,7 @@ import {
   type PayItem,
   type Payslip,
   type PayslipInput,
+  type CountryPack,
 } from '@woodruff/core';
 import { record } from '../audit/audit';
 import { copyInto } from '../database/copy';
@@ -56,7 +57,7 @@ export interface OpeningEntry {
 /** What the amounts make of the person's sums, with what does not tie out; nothing is saved. */
 export async function checkOpening(scope: Scope, id: string, body: ParsedBodyOf<'checkOpening'>): Promise<AnswerOf<'checkOpening'>> {
   const [result] = await worked(scope, [{ personId: id, ...body }]);
-  return viewOf(orRefused(result?.outcome).payslip, body.amounts);
+  return viewOf(packFor(scope), orRefused(result?.outcome).payslip, body.amounts);
 }
 
 /**
@@ -136,7 +137,7 @@ export async function postEntries(
     made.map(({ id }) => id),
     transaction,
   );
-  const checked = results.map(({ entry, payslip }) => ({ entry, payslip, checks: viewOf(payslip, entry.amounts).checks }));
+  const checked = results.map(({ entry, payslip }) => ({ entry, payslip, checks: viewOf(packFor(scope), payslip, entry.amounts).checks }));
   await record(
     scope,
     checked.map(({ entry, payslip, checks }) => ({
@@ -260,7 +261,7 @@ export async function enterableCodes(
   };
 }
 
-function viewOf(payslip: Payslip, amounts: Record<string, string>): AnswerOf<'checkOpening'> {
+function viewOf({ plainRates }: CountryPack, payslip: Payslip, amounts: Record<string, string>): AnswerOf<'checkOpening'> {
   const capped = Object.entries(amounts).flatMap(([code, amount]) => {
     const line = payslip.lines.find((candidate) => candidate.id === `once:${code}`);
     return line && !Exact.minor(line.amount).equals(Exact.of(amount))
@@ -272,7 +273,7 @@ function viewOf(payslip: Payslip, amounts: Record<string, string>): AnswerOf<'ch
     .flatMap((line) => {
       const workedOut = payslip.workings[`${line.code}:worked-out`];
       // Only taxes that are a plain rate of pay can be compared over a quarter.
-      if (!workedOut || !['us.oasdi', 'us.medicare'].includes(line.code)) return [];
+      if (!workedOut || !plainRates.includes(line.code)) return [];
       const gap = Exact.minor(line.amount).minus(Exact.of(workedOut.amount));
       return gap.isAbove(ROUNDINGS) || gap.isBelow(ROUNDINGS_BELOW)
         ? [`${line.label} was ${decimalOf(line.amount)}, and the rate on the pay entered gives ${workedOut.amount}.`]

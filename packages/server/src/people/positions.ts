@@ -6,7 +6,7 @@ import { invalid, notFound } from '../errors';
 import { changing } from '../users/changing';
 import type { Scope } from '../users/scope';
 import { PayRate } from './models';
-import { personOf } from './service';
+import { personOf } from './person';
 
 type Position = ParsedBodyOf<'addPosition'>;
 

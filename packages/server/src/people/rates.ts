@@ -7,7 +7,9 @@ import { conflict, invalid, notFound } from '../errors';
 import { changing } from '../users/changing';
 import type { Scope } from '../users/scope';
 import { PayRate, type Person } from './models';
-import { personOf, rateWords, unique } from './service';
+import { rateWords } from './service';
+import { personOf } from './person';
+import { unique } from '../database/unique';
 
 export async function addRate(scope: Scope, id: string, rate: ParsedBodyOf<'addRate'>): Promise<{ id: string }> {
   if (Exact.of(rate.amount).isZero()) throw invalid('A rate must be more than zero.', [{ path: 'amount', expected: 'more than zero' }]);

@@ -6,7 +6,7 @@ import { factsChanged } from '../employers/facts-version';
 import { conflict, invalid, notFound } from '../errors';
 import { changing } from '../users/changing';
 import { packFor, type Scope } from '../users/scope';
-import { personOf } from './service';
+import { personOf } from './person';
 
 /** What is recovered from a person, with the payslips that took something back. */
 export async function recoveriesOf(scope: Scope, id: string): Promise<Recovery[]> {

@@ -7,7 +7,7 @@ import { conflict, notFound } from '../errors';
 import { changing } from '../users/changing';
 import type { Scope } from '../users/scope';
 import { PersonItem } from './models';
-import { personOf } from './service';
+import { personOf } from './person';
 
 export async function addPersonItem(scope: Scope, id: string, body: ParsedBodyOf<'addPersonItem'>): Promise<{ id: string }> {
   return changing(scope, async (transaction) => {

@@ -5,7 +5,7 @@ import { invalid } from '../errors';
 import { insert } from '../one-offs/service';
 import { changing } from '../users/changing';
 import { packFor, type Scope } from '../users/scope';
-import { personOf } from './service';
+import { personOf } from './person';
 
 /** Deductions of the year by payslip, and what of them was given back or waits to be. */
 export async function refundableOf(scope: Scope, id: string): Promise<Refundable> {

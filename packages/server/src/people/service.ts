@@ -1,8 +1,7 @@
 import type { ParsedBodyOf, Person as PersonView, PersonRow } from '@woodruff/contract';
 import { Exact, limitsLeft, packOf, PAY_DATES_PER_YEAR, round, writtenDecimal, type Frequency } from '@woodruff/core';
-import { UniqueConstraintError } from 'sequelize';
 import { historyOf, record } from '../audit/audit';
-import { select, type Transaction } from '../database/connection';
+import { select } from '../database/connection';
 import { factsChanged } from '../employers/facts-version';
 import { conflict, invalid, notFound } from '../errors';
 import { changing } from '../users/changing';
@@ -15,8 +14,11 @@ import { missingFacts } from './missing';
 import { PayGroup, PayRate, Person, TaxDetails } from './models';
 import { documentsOf, notesOf } from './notes';
 import { positionsOf } from './positions';
-import { paymentView, sealedNumbers } from './payment';
+import { paymentView } from './payment';
 import { theVault } from '../vault/vault';
+import { unique } from '../database/unique';
+import { personOf } from './person';
+import { sealedNumbers } from './accounts';
 
 interface ListRow extends Omit<PersonRow, 'pay' | 'payable' | 'missing'> {
   rate: { per: 'hour' | 'period' | 'year'; amount: string } | null;
@@ -241,24 +243,6 @@ export async function personPage(scope: Scope, id: string): Promise<PersonView> 
     documents,
     changes,
   };
-}
-
-export async function personOf(scope: Scope, id: string, transaction?: Transaction): Promise<Person> {
-  const person = await Person.findOne({
-    where: { id, employerId: scope.employer.id },
-    ...(transaction ? { transaction, lock: transaction.LOCK.UPDATE } : {}),
-  });
-  if (!person) throw notFound('person');
-  return person;
-}
-
-export async function unique<T>(sentence: string, path: string, work: () => Promise<T>): Promise<T> {
-  try {
-    return await work();
-  } catch (error) {
-    if (error instanceof UniqueConstraintError) throw invalid(sentence, [{ path, expected: 'one not used yet' }]);
-    throw error;
-  }
 }
 
 const shortDecimal = (amount: string): string => Exact.of(amount).toDecimal();

@@ -7,8 +7,8 @@ import { conflict, invalid, notFound } from '../errors';
 import { changing } from '../users/changing';
 import { packFor, type Scope } from '../users/scope';
 import { StandingTax } from './models';
-import { personOf } from './service';
 import { inputsOn, ordinary } from './ordinary-input';
+import { personOf } from './person';
 
 type Entry = ParsedBodyOf<'addStandingTax'>;
 

@@ -6,7 +6,8 @@ import { invalid, notFound } from '../errors';
 import { changing } from '../users/changing';
 import { packFor, type Scope } from '../users/scope';
 import { TaxDetails } from './models';
-import { personOf, unique } from './service';
+import { personOf } from './person';
+import { unique } from '../database/unique';
 
 export async function addTaxDetails(scope: Scope, id: string, details: ParsedBodyOf<'addTaxDetails'>): Promise<{ id: string }> {
   const facts = parsedTax(scope, details.facts);

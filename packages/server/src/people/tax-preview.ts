@@ -4,8 +4,8 @@ import { select } from '../database/connection';
 import { invalid, notFound } from '../errors';
 import { loadPeopleFacts, loadRunFacts } from '../pay-runs/facts';
 import { inputOf } from '../pay-runs/payslip-input';
-import { schedulesOf } from '../pay-runs/start';
 import { holidaysOf, type Scope } from '../users/scope';
+import { schedulesOf } from '../employers/schedules-on-file';
 
 /** What tax details as entered would take from a typical payslip, beside those in force; nothing is saved. */
 export async function taxPreview(scope: Scope, id: string, { facts }: ParsedBodyOf<'taxPreview'>): Promise<AnswerOf<'taxPreview'>> {

@@ -7,7 +7,7 @@ export function returnRoutes(handle: Handle): void {
   handle(
     'quarterlyPdf',
     async ({ scope, query, response }) =>
-      void response.attachment(`form-941-${query.year}-q${query.quarter}.pdf`).send(await quarterlyPdf(scope, query)),
+      void response.attachment(`return-${query.year}-q${query.quarter}.pdf`).send(await quarterlyPdf(scope, query)),
   );
   handle('behind', ({ scope, query }) => behind(scope, query));
   handle('yearEnd', ({ scope, path }) => yearEnd(scope, yearIn(path('year'))));

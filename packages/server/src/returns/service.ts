@@ -1,5 +1,5 @@
 import type { Behind, ParsedQueryOf, Return, YearEnd } from '@woodruff/contract';
-import { dateOf, decimalOf, lastOfMonth, movedToBusinessDay, packOf, written, writtenDay, type Filings } from '@woodruff/core';
+import { dateOf, decimalOf, lastOfMonth, packOf, written, writtenDay, type Filings } from '@woodruff/core';
 import { execute, select } from '../database/connection';
 import { LEFT, RIGHT, SECOND_INK, Sheet } from '../documents/sheet';
 import { notFound, Refusal } from '../errors';
@@ -17,10 +17,7 @@ function filingsOf(scope: Scope): Filings {
   return filings;
 }
 
-const federalNumber = (scope: Scope): string => {
-  const number = scope.employer.facts.country['federalNumber'];
-  return typeof number === 'string' ? number : '';
-};
+const employerNumber = (scope: Scope): string => filingsOf(scope).employerNumber(scope.employer.facts.country);
 
 /** The quarter's return, made from nothing but posted lines. */
 export async function quarterlyReturn(scope: Scope, { year, quarter }: Quarter): Promise<Return> {
@@ -56,7 +53,7 @@ export async function quarterlyReturn(scope: Scope, { year, quarter }: Quarter):
         holds: outOfStep.length === 0,
       },
     ],
-    employer: { name: scope.employer.name, number: federalNumber(scope) },
+    employer: { name: scope.employer.name, number: employerNumber(scope) },
     due,
     complete: scope.employer.today > to,
   };
@@ -185,7 +182,7 @@ export async function statementsPdf(scope: Scope, year: number, person: string |
       ],
       'bold',
     );
-    sheet.text(`${scope.employer.name}, ${packFor(scope).person.address.line(address)}. Employer number ${federalNumber(scope)}.`, {
+    sheet.text(`${scope.employer.name}, ${packFor(scope).person.address.line(address)}. Employer number ${employerNumber(scope)}.`, {
       color: SECOND_INK,
     });
     sheet.heading('Boxes');

@@ -3,12 +3,12 @@ import { addDays, Exact, hoursBetween, periodOf, writtenDay } from '@woodruff/co
 import { record } from '../audit/audit';
 import { execute, select, type Transaction } from '../database/connection';
 import { conflict, invalid, notFound } from '../errors';
-import { schedulesOf } from '../pay-runs/start';
 import { changing } from '../users/changing';
 import { holidaysOf, type Scope } from '../users/scope';
 import { timeRulesOf } from './rules';
 import { refuseLocked, saveSheets } from './service';
 import { sheetsOf } from './sheets';
+import { schedulesOf } from '../employers/schedules-on-file';
 
 /** So far back a day can be asked about. */
 const DAYS_BACK = 120;

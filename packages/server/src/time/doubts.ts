@@ -14,10 +14,10 @@ import type { TimeLine } from '@woodruff/contract';
 import { FROM_CLOCK, punchesOf } from '../clock/punches';
 import { select, type Transaction } from '../database/connection';
 import { termsOn } from '../leave/facts';
-import { schedulesOf } from '../pay-runs/start';
 import { holidaysOf, type Scope } from '../users/scope';
 import { isExpected } from './expected';
 import { sheetsOf, type Sheet } from './sheets';
+import { schedulesOf } from '../employers/schedules-on-file';
 
 /** A day of more hours than this is asked about. */
 const LONG_DAY = 14;

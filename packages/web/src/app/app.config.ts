@@ -5,7 +5,8 @@ import { provideEffects } from '@ngrx/effects';
 import { provideState, provideStore } from '@ngrx/store';
 import { routes } from './app.routes';
 import { sessionInterceptor } from './session/session.http';
-import { sessionEffects, sessionFeature } from './session/session.store';
+import { sessionFeature } from './session/session.store';
+import { sessionEffects } from './session/session.effects';
 import { timelineStore } from './shell/timeline.store';
 import { workingEffects, workingFeature } from './working/working.store';
 

@@ -20,6 +20,7 @@ export const words: Words = {
 export const person: PersonForm = {
   number: {
     label: 'National Insurance number',
+    also: ['nino', 'ni number'],
     expected: 'a National Insurance number such as AB 12 34 56 C',
     bare: bareText,
     isOne: (text) => validNumber(text).isValid,
@@ -29,6 +30,7 @@ export const person: PersonForm = {
     // British Standard 7666 as the agency's schemas have it.
     postcode: {
       label: 'Postcode',
+      also: ['post code'],
       expected: 'a postcode such as SW1A 1AA',
       isOne: (text) =>
         /^(GIR ?0AA|[A-PR-UWYZ]([0-9]{1,2}|([A-HK-Y][0-9]([0-9ABEHMNPRV-Y])?)|[0-9][A-HJKPS-UW]) ?[0-9][ABD-HJLNP-UW-Z]{2})$/.test(text),
@@ -39,6 +41,18 @@ export const person: PersonForm = {
 
 /** Modulus checks need the banks' own tables; form alone is looked at. */
 export const bank: BankForm = {
-  code: { label: 'Sort code', expected: 'six figures', bare: bareText, isOne: (digits) => /^\d{6}$/.test(digits) },
-  account: { label: 'Account number', expected: 'eight figures', bare: bareText, isOne: (digits) => /^\d{8}$/.test(digits) },
+  code: {
+    label: 'Sort code',
+    also: ['bank sort code'],
+    expected: 'six figures',
+    bare: bareText,
+    isOne: (digits) => /^\d{6}$/.test(digits),
+  },
+  account: {
+    label: 'Account number',
+    also: ['bank account'],
+    expected: 'eight figures',
+    bare: bareText,
+    isOne: (digits) => /^\d{8}$/.test(digits),
+  },
 };

@@ -75,6 +75,8 @@ export const unitedKingdom: CountryPack<UkTax, unknown> = {
   employerTaxes: (context) => [nationalInsuranceOfEmployer(context)],
   overtimeRules: {},
   supplementalMethods: ['flat'],
+  plainRates: [],
+  newTaxDetails: { basis: 'cumulative', category: 'A' },
   exemptions: {},
   disposable: ({ paper, gross, taxes }) =>
     paper

@@ -25,6 +25,7 @@ const STATES =
 export const person: PersonForm = {
   number: {
     label: 'Social security number',
+    also: ['ssn', 'social security'],
     expected: 'a social security number such as 123-45-6789',
     bare: bareText,
     // No area 000, 666 or 9xx, no group 00, no serial 0000, and none of those that were printed on sample cards.
@@ -32,8 +33,13 @@ export const person: PersonForm = {
     masked: (last4) => `•••-••-${last4}`,
   },
   address: {
-    state: { label: 'State', expected: 'two letters such as PA', isOne: (text) => STATES.includes(text) },
-    postcode: { label: 'ZIP code', expected: 'five figures, or nine with a hyphen', isOne: (text) => /^\d{5}(-\d{4})?$/.test(text) },
+    state: { label: 'State', also: ['state'], expected: 'two letters such as PA', isOne: (text) => STATES.includes(text) },
+    postcode: {
+      label: 'ZIP code',
+      also: ['zip', 'postal code'],
+      expected: 'five figures, or nine with a hyphen',
+      isOne: (text) => /^\d{5}(-\d{4})?$/.test(text),
+    },
     line: ({ line1, line2, city, state, postcode }) =>
       [line1, line2, [city, `${state} ${postcode}`.trim()].filter(Boolean).join(', ')].filter(Boolean).join(', '),
   },
@@ -46,9 +52,16 @@ const checks = (digits: string): boolean =>
 export const bank: BankForm = {
   code: {
     label: 'Routing number',
+    also: ['bank routing', 'aba'],
     expected: 'nine figures with their check digit',
     bare: bareText,
     isOne: (digits) => /^\d{9}$/.test(digits) && checks(digits),
   },
-  account: { label: 'Account number', expected: 'four to seventeen figures', bare: bareText, isOne: (digits) => /^\d{4,17}$/.test(digits) },
+  account: {
+    label: 'Account number',
+    also: ['bank account'],
+    expected: 'four to seventeen figures',
+    bare: bareText,
+    isOne: (digits) => /^\d{4,17}$/.test(digits),
+  },
 };

@@ -11,7 +11,7 @@ export type Read = { value: string | null } | { fault: string };
 export interface Column {
   key: string;
   label: string;
-  also: string[];
+  also: readonly string[];
   read: (cell: string) => Read;
 }
 
@@ -141,13 +141,13 @@ export function columnsOf(scope: Scope, choices: Choices): Column[] {
     {
       key: 'postcode',
       label: person.address.postcode.label,
-      also: ['postcode', 'zip', 'zip code', 'postal code'],
+      also: ['postcode', ...person.address.postcode.also],
       read: asWritten(person.address.postcode),
     },
     {
       key: 'nationalNumber',
       label: person.number.label,
-      also: ['national number', 'ssn', 'social security number', 'social security'],
+      also: ['national number', ...person.number.also],
       read: (cell) => {
         // A masked number, as the export writes it, changes nothing.
         if (cell.startsWith('•')) return { value: null };
@@ -174,7 +174,7 @@ export function columnsOf(scope: Scope, choices: Choices): Column[] {
     {
       key: 'routing',
       label: bank.code.label,
-      also: ['routing number', 'bank routing', 'aba', 'sort code'],
+      also: bank.code.also,
       read: (cell) => {
         const bare = bank.code.bare(cell);
         return bank.code.isOne(bare) ? { value: bare } : fault(`Write ${bank.code.expected}, as on the bank letter.`);

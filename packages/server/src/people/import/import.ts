@@ -7,7 +7,7 @@ import { changing } from '../../users/changing';
 import type { Scope } from '../../users/scope';
 import { unlessSecondPersonIsNeeded } from '../../users/second-person';
 import { choicesOf, columnsOf, headingKey, matched, type Column } from './columns';
-import { savePortion } from './on-file';
+import { savePortion } from './save';
 import { underWay } from './progress';
 import { readTable } from '../../files/table';
 import { compared, type Cells, type Problem, type Wanted } from './wanted';

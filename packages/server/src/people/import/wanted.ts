@@ -4,7 +4,7 @@ import { randomUUID } from 'node:crypto';
 import { packFor, type Scope } from '../../users/scope';
 import { theVault } from '../../vault/vault';
 import type { Choices } from './columns';
-import { accountsOf, type Payment } from '../payment';
+import { accountsOf, type Payment } from '../accounts';
 import { everybodyOnFile, type OnFile, type PersonRow, type RateRow } from './on-file';
 
 export type Problem = ImportCheck['problems'][number];

@@ -4,6 +4,7 @@ import type { EmployerFacts } from '@woodruff/contract';
 import type { FormField } from '@woodruff/core';
 import { EffectOnRuns } from '../kit/effect';
 import { Problem } from '../kit/problem';
+import { injectPack } from '../kit/pack';
 import { SetUpEdit } from './set-up-edit';
 
 interface ListForm {
@@ -42,7 +43,7 @@ interface Entry {
             >
           }
           <label class="field"
-            >Federal deposits
+            >{{ pack()?.filings?.depositsName }}
             <select name="depositor" [(ngModel)]="depositor">
               <option value="monthly">monthly</option>
               <option value="semiweekly">semi-weekly</option>
@@ -125,7 +126,7 @@ interface Entry {
           <dt>{{ field.label }}</dt>
           <dd>{{ country(field.key) }}</dd>
         }
-        <dt>Federal deposits</dt>
+        <dt>{{ pack()?.filings?.depositsName }}</dt>
         <dd>{{ setUp().facts.depositor === 'monthly' ? 'monthly' : 'semi-weekly' }}</dd>
         @for (list of listForms(); track list.key) {
           @for (entry of shown(list); track entry.label) {
@@ -139,6 +140,7 @@ interface Entry {
   styleUrl: './employer-part.scss',
 })
 export class EmployerRegistrations {
+  protected readonly pack = injectPack();
   protected readonly page = inject(SetUpEdit);
   protected readonly setUp = this.page.setUp;
   protected readonly fields = computed(() => this.setUp().form.fields as unknown as FormField[]);

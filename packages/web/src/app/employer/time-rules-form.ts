@@ -56,7 +56,7 @@ const ITEMS: { key: keyof EmployerFacts['time']['items']; label: string }[] = [
             <option [ngValue]="step.minutes">{{ step.words }}</option>
           }
         </select>
-        <small>Rounding has to even out over time (29 CFR 785.48). Half way goes to the employee.</small>
+        <small>Rounding has to even out over time. Half way goes to the employee.</small>
       </label>
       @for (kind of timeItems; track kind.key) {
         <label class="field"

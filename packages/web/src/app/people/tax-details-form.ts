@@ -3,6 +3,7 @@ import { Store } from '@ngrx/store';
 import { isAsked, type FormField, type FormGroup } from '@woodruff/core';
 import type { ProblemDetail } from '@woodruff/contract';
 import { Problem } from '../kit/problem';
+import { injectPack } from '../kit/pack';
 import { employerStore } from './people.store';
 import { TaxPreviewPanel } from './tax-preview';
 
@@ -104,13 +105,14 @@ export class TaxDetailsForm {
   readonly saved = output<{ from: string; facts: Facts }>();
   readonly cancelled = output<void>();
   protected readonly employer = inject(Store).selectSignal(employerStore.selectData);
+  private readonly pack = injectPack();
   protected readonly from = signal('');
   protected readonly entered = signal<Facts>({});
   protected readonly groups = computed(() => (this.employer()?.taxForm ?? []) as unknown as FormGroup[]);
 
   constructor() {
     effect(() => {
-      this.entered.set(structuredClone(this.facts() ?? { federal: { certificate: '2020' } }));
+      this.entered.set(structuredClone(this.facts() ?? { ...this.pack()?.newTaxDetails }));
       this.from.set(this.begins());
     });
   }

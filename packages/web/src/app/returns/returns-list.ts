@@ -3,6 +3,7 @@ import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
 import { quarterOf, yearOf } from '@woodruff/core';
 import { selectEmployer } from '../session/session.store';
+import { injectPack } from '../kit/pack';
 
 /** The returns there are, by quarter, and the year's statements. */
 @Component({
@@ -16,7 +17,7 @@ import { selectEmployer } from '../session/session.store';
         <span class="muted">made from the ledger, open to the payslips behind every line</span>
       </div>
       <section class="section">
-        <h2>Federal quarterly return, Form 941</h2>
+        <h2>{{ pack()?.filings?.returnName }}</h2>
         <table class="lines">
           @for (quarter of quarters(); track quarter.label) {
             <tr>
@@ -33,7 +34,7 @@ import { selectEmployer } from '../session/session.store';
         <table class="lines">
           <tr>
             <td>
-              <a [routerLink]="['/returns/year-end', year()]">Wage statements for {{ year() }}, Form W-2</a>
+              <a [routerLink]="['/returns/year-end', year()]">Wage statements for {{ year() }}, {{ pack()?.filings?.statementName }}</a>
             </td>
             <td class="muted">with checks, and a draft print at any time</td>
           </tr>
@@ -44,6 +45,7 @@ import { selectEmployer } from '../session/session.store';
   styles: 'main { max-width: 900px; }',
 })
 export class ReturnsList {
+  protected readonly pack = injectPack();
   private readonly today = inject(Store).selectSignal(selectEmployer);
   protected readonly year = computed(() => yearOf(this.today()?.today ?? '2026-01-01'));
   protected readonly quarters = computed(() => {

@@ -1,10 +1,5 @@
-import { inject } from '@angular/core';
-import { Router } from '@angular/router';
-import { Actions, createEffect, ofType } from '@ngrx/effects';
 import { createActionGroup, createFeature, createReducer, createSelector, emptyProps, on, props } from '@ngrx/store';
 import type { ProblemDetail, Right, Session } from '@woodruff/contract';
-import { catchError, exhaustMap, map, of, tap } from 'rxjs';
-import { Api, problemOf } from '../api/api';
 
 export const sessionActions = createActionGroup({
   source: 'Session',
@@ -30,7 +25,7 @@ interface State {
 }
 
 /** The employer chosen in this tab, so that loading the page again stays with it. */
-const REMEMBERED = 'woodruff.employer';
+export const REMEMBERED = 'woodruff.employer';
 const initial: State = { session: null, employerId: sessionStorage.getItem(REMEMBERED), expired: false, problem: null };
 const withSession = (state: State, session: Session): State => ({
   session,
@@ -72,48 +67,3 @@ export const selectEmployer = createSelector(
 /** Whether the user has a right at the employer. */
 export const selectMay = (right: Right) => createSelector(selectEmployer, (employer) => employer?.rights.includes(right) ?? false);
 export const selectMayPrepare = selectMay('prepare');
-
-export const sessionEffects = {
-  signIn: createEffect(
-    (actions = inject(Actions), api = inject(Api)) =>
-      actions.pipe(
-        ofType(sessionActions.signIn),
-        exhaustMap(({ email, password, code, passkey }) =>
-          api.call('signIn', { body: { email, password, ...(code ? { code } : {}), ...(passkey ? { passkey } : {}) } }).pipe(
-            map((session) => sessionActions.signedIn({ session })),
-            catchError((error: unknown) => of(sessionActions.refused({ problem: problemOf(error) }))),
-          ),
-        ),
-      ),
-    { functional: true },
-  ),
-  signOut: createEffect(
-    (actions = inject(Actions), api = inject(Api)) =>
-      actions.pipe(
-        ofType(sessionActions.signOut),
-        exhaustMap(() =>
-          api.call('signOut').pipe(
-            map(() => sessionActions.signedOut()),
-            catchError(() => of(sessionActions.signedOut())),
-          ),
-        ),
-      ),
-    { functional: true },
-  ),
-  remember: createEffect(
-    (actions = inject(Actions)) =>
-      actions.pipe(
-        ofType(sessionActions.chooseEmployer),
-        tap(({ id }) => sessionStorage.setItem(REMEMBERED, id)),
-      ),
-    { functional: true, dispatch: false },
-  ),
-  leave: createEffect(
-    (actions = inject(Actions), router = inject(Router)) =>
-      actions.pipe(
-        ofType(sessionActions.signedOut),
-        tap(() => void router.navigateByUrl('/sign-in')),
-      ),
-    { functional: true, dispatch: false },
-  ),
-};

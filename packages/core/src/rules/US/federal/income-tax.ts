@@ -199,9 +199,10 @@ function overMillion(supplemental: Figure, context: Context): Figure | undefined
 }
 
 /** The part of supplemental wages that is over a million in the year. */
-function partOverMillion(supplemental: Figure, { input, yearToDate }: Context): Exact {
+function partOverMillion(supplemental: Figure, context: Context): Exact {
+  const { input } = context;
   const million = tables.value('us.fit.supplemental.million', input.pay.date).value;
-  const before = yearToDate('us.fit.supplemental', 'Supplemental wages earlier this year').amount;
+  const before = context.yearToDate('us.fit.supplemental', 'Supplemental wages earlier this year').amount;
   return supplemental.amount.minus(million.minus(before).atLeast(ZERO)).atLeast(ZERO);
 }
 

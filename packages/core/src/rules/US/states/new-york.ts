@@ -12,7 +12,6 @@ import { unemployment } from './unemployment';
 const PLACE = 'US-NY';
 const CITY = `${PLACE}/NYC`;
 const YONKERS = `${PLACE}/Yonkers`;
-const at = (code: string): string => atPlace(code, PLACE);
 
 const certificate = z.object({
   status: z.enum(['single', 'married']).default('single'),

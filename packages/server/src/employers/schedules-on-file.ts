@@ -1,0 +1,17 @@
+import type { PaySchedule } from '@woodruff/core';
+import { select } from '../database/connection';
+import type { Scope } from '../users/scope';
+
+/** A pay schedule as it is on file. */
+export interface ScheduleRow extends PaySchedule {
+  id: string;
+  name: string;
+  timeCutOff: number | null;
+}
+
+export const schedulesOf = (scope: Scope): Promise<ScheduleRow[]> =>
+  select(
+    scope.database,
+    'select id, name, frequency, anchor, pay_date_offset as "payDateOffset", move, time_cut_off as "timeCutOff" from pay_schedules where employer_id = :employer order by name',
+    { employer: scope.employer.id },
+  );
