@@ -27,7 +27,9 @@ export { unusualOf, type PayslipFacts, type Unusual } from './differences/unusua
 export { causesOf, FACT_GROUPS, type Cause, type Compared, type FactGroup } from './differences/causes';
 export {
   CannotCompute,
+  basesAt,
   countOf,
+  countsOf,
   isAsked,
   type Base,
   type CountryPack,

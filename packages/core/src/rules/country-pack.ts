@@ -169,6 +169,8 @@ export interface CountryPack<Tax = unknown, Employer = unknown> {
   isHoliday: (date: IsoDate) => boolean;
   treatments: Readonly<Record<string, Treatment>>;
   bases: readonly Base[];
+  /** Places where an employer is registered, out of its facts: whose bases concern it. */
+  placesOf(employer: Readonly<Record<string, unknown>>): readonly string[];
   /** The base meant by "taxable pay". */
   taxableBase: string;
   publishedTables?: Readonly<Record<string, PublishedTable>>;
@@ -209,4 +211,23 @@ export interface CountryPack<Tax = unknown, Employer = unknown> {
   readyItems: readonly { group: string; item: PayItem }[];
   /** Absent until the country's forms are in. */
   filings?: Filings;
+}
+
+/** Bases of the whole country, and of the places that concern an employer. */
+export const basesAt = ({ bases }: Pick<CountryPack, 'bases'>, places: readonly string[]): Base[] =>
+  bases.filter(({ place }) => place === undefined || places.includes(place));
+
+/** How a treatment counts for each of those bases; what it leaves alone is left out. */
+export function countsOf(
+  pack: CountryPack,
+  treatment: Pick<Treatment, 'code' | 'counts'>,
+  places: readonly string[],
+): Record<string, 1 | -1> {
+  const all = new Map(pack.bases.map((base) => [base.code, base]));
+  return Object.fromEntries(
+    basesAt(pack, places).flatMap((base) => {
+      const sign = countOf(treatment, base, all);
+      return sign === 0 ? [] : [[base.code, sign]];
+    }),
+  );
 }

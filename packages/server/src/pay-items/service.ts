@@ -1,5 +1,5 @@
 import type { AnswerOf, ItemChoices, ParsedBodyOf, PayItemPage, PayItemRow } from '@woodruff/contract';
-import { Exact, legalLimits, type PayItem as PayItemFacts, type PercentOf, type Treatment } from '@woodruff/core';
+import { basesAt, countsOf, Exact, legalLimits, type PayItem as PayItemFacts, type PercentOf, type Treatment } from '@woodruff/core';
 import { isDeepStrictEqual } from 'node:util';
 import { UniqueConstraintError } from 'sequelize';
 import { historyOf, record } from '../audit/audit';
@@ -26,16 +26,17 @@ export async function listPayItems(scope: Scope): Promise<PayItemRow[]> {
 
 export function itemChoices(scope: Scope): ItemChoices {
   const pack = packFor(scope);
+  const places = pack.placesOf(scope.employer.facts.country);
   return {
     treatments: Object.values(pack.treatments).map((treatment) => ({
       code: treatment.code,
       label: treatment.label,
       for: [...treatment.for],
       taken: treatment.taken ?? null,
-      counts: { ...treatment.counts },
+      counts: countsOf(pack, treatment, places),
       source: sourceWords(treatment),
     })),
-    bases: pack.bases.map(({ code, label }) => ({ code, label })),
+    bases: basesAt(pack, places).map(({ code, label }) => ({ code, label })),
     tables: Object.entries(pack.publishedTables ?? {}).map(([code, { label, asks }]) => ({ code, label, asks })),
   };
 }
@@ -61,7 +62,10 @@ export async function payItemPage(scope: Scope, id: string): Promise<PayItemPage
     retired: item.retired,
     held: holders.filter((holder) => !holder.to || holder.to >= scope.employer.today).length,
     holders,
-    counts: Object.entries({ ...treatment?.counts, ...item.definition.countsInstead }).map(([base, sign]) => ({
+    counts: Object.entries({
+      ...(treatment ? countsOf(pack, treatment, pack.placesOf(scope.employer.facts.country)) : {}),
+      ...item.definition.countsInstead,
+    }).map(([base, sign]) => ({
       base,
       label: pack.bases.find((candidate) => candidate.code === base)?.label ?? base,
       sign,

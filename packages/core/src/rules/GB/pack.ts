@@ -43,6 +43,7 @@ export const unitedKingdom: CountryPack<UkTax, unknown> = {
     { code: 'gb.paye.pay', label: 'Pay subject to income tax' },
     { code: 'gb.ni.earnings', label: 'Earnings for national insurance' },
   ],
+  placesOf: () => [],
   taxableBase: 'gb.paye.pay',
   taxSchema: ukTaxSchema,
   employerSchema: z.unknown(),

@@ -51,6 +51,7 @@ export const unitedStates: CountryPack<UsTax, UsEmployer> = {
   isHoliday: isFederalHoliday,
   treatments,
   bases,
+  placesOf: ({ states }) => Object.keys((states as object | undefined) ?? {}).map((state) => `US-${state}`),
   taxableBase: 'us.fit.wages',
   publishedTables: { 'us.group-term-life': groupTermLife },
   taxSchema: usTaxSchema,
