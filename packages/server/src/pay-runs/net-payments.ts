@@ -1,9 +1,11 @@
+import { randomUUID } from 'node:crypto';
 import type { Edits, NetPayment, ParsedBodyOf } from '@woodruff/contract';
 import { decimalOf, splitNet, writtenDate } from '@woodruff/core';
 import { record } from '../audit/audit';
 import { execute, select, type Transaction } from '../database/connection';
 import { conflict, invalid, notFound } from '../errors';
-import { accountsOf, type Payment } from '../people/accounts';
+import { accountsOf, sealedNumbers, type Payment } from '../people/accounts';
+import { theVault } from '../vault/vault';
 import { changing } from '../users/changing';
 import type { Scope } from '../users/scope';
 
@@ -12,6 +14,8 @@ type Method = NetPayment['method'];
 interface Planned {
   method: Method;
   parts: NetPayment['parts'];
+  /** Accounts of the parts, in their order. */
+  accounts: string[];
 }
 
 interface Row {
@@ -23,9 +27,19 @@ interface Row {
   net: number;
   edits: Edits;
   payment: Payment | null;
+  personId: string;
+  sealed: Buffer | null;
 }
 
-const ROWS = `select y.id, y.run_id as "runId", p.given_name || ' ' || p.family_name as name, y.state, r.pay_date as "payDate", x.net, y.edits, p.payment
+/** A part of a payment with where it goes, whole; never shown, and kept sealed. */
+interface Destination {
+  bank: string;
+  account: string;
+  kind: string;
+  amount: number;
+}
+
+const ROWS = `select y.id, y.run_id as "runId", p.given_name || ' ' || p.family_name as name, y.state, r.pay_date as "payDate", x.net, y.edits, p.payment, p.id as "personId", p.account_sealed as sealed
   from payslips y join pay_runs r on r.id = y.run_id and r.employer_id = :employer join people p on p.id = y.person_id join payslip_results x on x.payslip_id = y.id`;
 
 /** How the net goes out: as on file, unless this payslip says otherwise once. What a left-out account would get goes to the others, or by cheque. */
@@ -33,7 +47,8 @@ export function planned(net: number, payment: Payment | null, once: Edits['payme
   const method = otherwise ?? once?.method;
   const accounts = accountsOf(payment).filter((account) => !once?.without?.includes(account.id));
   const [last] = accounts.slice(-1);
-  if ((method && method !== 'deposit') || !last) return { method: method && method !== 'deposit' ? method : 'cheque', parts: [] };
+  if ((method && method !== 'deposit') || !last)
+    return { method: method && method !== 'deposit' ? method : 'cheque', parts: [], accounts: [] };
   // Whatever remains goes to one account: the last, where the one that took the remainder is left out.
   const shares = accounts.some((account) => account.by === 'remainder')
     ? accounts
@@ -45,6 +60,7 @@ export function planned(net: number, payment: Payment | null, once: Edits['payme
   return {
     method: 'deposit',
     parts: split.map(({ id, amount }) => ({ label: labelOf(accounts.find((account) => account.id === id)), amount })),
+    accounts: split.map(({ id }) => id),
   };
 }
 
@@ -53,8 +69,10 @@ const labelOf = (account: { last4: string; kind: string } | undefined): string =
 
 export async function netPaymentOf(scope: Scope, payslipId: string): Promise<NetPayment> {
   const row = await rowOf(scope, payslipId);
+  const { method, parts } = planned(row.net, row.payment, row.edits.payment);
   return {
-    ...planned(row.net, row.payment, row.edits.payment),
+    method,
+    parts,
     accounts: accountsOf(row.payment).map((account) => ({ id: account.id, label: labelOf(account) })),
     made: await select<NetPayment['made'][number]>(
       scope.database,
@@ -75,18 +93,18 @@ export async function payRun(scope: Scope, runId: string, transaction: Transacti
   );
   await insert(
     scope,
-    rows.map((row) => ({ payslipId: row.id, runId, amount: row.net, replaces: null, ...planned(row.net, row.payment, row.edits.payment) })),
+    rows.map((row) => ({ row, replaces: null, plan: planned(row.net, row.payment, row.edits.payment) })),
     transaction,
   );
 }
 
 async function insert(
   scope: Scope,
-  payments: readonly (Planned & { payslipId: string; runId: string; amount: number; replaces: string | null })[],
+  payments: readonly { row: Row; plan: Planned; replaces: string | null }[],
   transaction: Transaction,
 ): Promise<void> {
   if (!payments.length) return;
-  const cheques = payments.filter((payment) => payment.method === 'cheque').length;
+  const cheques = payments.filter(({ plan }) => plan.method === 'cheque').length;
   const [numbers] = (await execute(
     scope.database,
     'update employers set next_cheque = next_cheque + :cheques where id = :employer returning next_cheque as next',
@@ -94,15 +112,54 @@ async function insert(
     transaction,
   )) as { next: number }[];
   let number = (numbers?.next ?? 0) - cheques;
-  const rows = payments.map((payment) => ({ ...payment, number: payment.method === 'cheque' ? number++ : null }));
+  const rows = payments.map(({ row, plan, replaces }) => {
+    const id = randomUUID();
+    return {
+      id,
+      payslipId: row.id,
+      runId: row.runId,
+      amount: row.net,
+      method: plan.method,
+      parts: plan.parts,
+      replaces,
+      number: plan.method === 'cheque' ? number++ : null,
+      destination:
+        plan.method === 'deposit'
+          ? theVault()
+              .seal(JSON.stringify(destinationsOf(row, plan)), `destination:${id}`)
+              .toString('base64')
+          : null,
+    };
+  });
   await execute(
     scope.database,
-    `insert into net_payments (employer_id, run_id, payslip_id, amount, method, number, parts, replaces, user_id)
-     select :employer, e."runId", e."payslipId", e.amount, e.method, e.number, e.parts, e.replaces, :user
-     from jsonb_to_recordset(cast(:rows as jsonb)) as e("runId" uuid, "payslipId" uuid, amount bigint, method text, number int, parts jsonb, replaces uuid)`,
+    `insert into net_payments (id, employer_id, run_id, payslip_id, amount, method, number, parts, replaces, destination_sealed, user_id)
+     select e.id, :employer, e."runId", e."payslipId", e.amount, e.method, e.number, e.parts, e.replaces, decode(e.destination, 'base64'), :user
+     from jsonb_to_recordset(cast(:rows as jsonb)) as e(id uuid, destination text, "runId" uuid, "payslipId" uuid, amount bigint, method text, number int, parts jsonb, replaces uuid)`,
     { employer: scope.employer.id, user: scope.user.id, rows: JSON.stringify(rows) },
     transaction,
   );
+}
+
+/** The accounts of a plan, with their numbers as they are on file now. */
+function destinationsOf(row: Row, { accounts, parts }: Planned): Destination[] {
+  const onFile = accountsOf(row.payment);
+  const numbers = sealedNumbers(row.sealed, row.personId);
+  return accounts.map((id, index) => {
+    const account = onFile.find((one) => one.id === id);
+    return { bank: account?.bank ?? '', account: numbers[id] ?? '', kind: account?.kind ?? '', amount: parts[index]?.amount ?? 0 };
+  });
+}
+
+/** Where a payment went, as it stood when it was made: for the bank's file, never for a screen. */
+export async function destinationOf(scope: Scope, paymentId: string): Promise<Destination[]> {
+  const [row] = await select<{ sealed: Buffer | null }>(
+    scope.database,
+    'select destination_sealed as sealed from net_payments where id = :paymentId and employer_id = :employer',
+    { paymentId, employer: scope.employer.id },
+  );
+  if (!row) throw notFound('payment');
+  return row.sealed ? (JSON.parse(theVault().open(row.sealed, `destination:${paymentId}`)) as Destination[]) : [];
 }
 
 /** A cheque is lost, a deposit came back: the payment is stopped and the same net paid again. Nothing is calculated anew, and the ledger is not touched. */
@@ -138,7 +195,7 @@ export async function payAgain(scope: Scope, payslipId: string, body: ParsedBody
       { id: last.id, reason: body.reason },
       transaction,
     );
-    await insert(scope, [{ payslipId, runId: row.runId, amount: row.net, replaces: last.id, ...plan }], transaction);
+    await insert(scope, [{ row, plan, replaces: last.id }], transaction);
     await record(
       scope,
       {

@@ -1,3 +1,4 @@
+import { select } from '../database/connection';
 import { addRecovery, endRecovery, recoveriesOf } from '../people/recoveries';
 import { refund, refundableOf } from '../people/refunds';
 import { setPayment } from '../people/payment';
@@ -6,7 +7,7 @@ import { Workplace } from '../testing/workplace';
 import type { Scope } from '../users/scope';
 import { reversalPreview, reversePayslip } from './corrections';
 import { changePayslip } from './edits';
-import { netPaymentOf, payAgain } from './net-payments';
+import { destinationOf, netPaymentOf, payAgain } from './net-payments';
 import { payslipView } from './payslips';
 import { balancesOutOfStep } from './posting';
 import { sheetOf } from './sheet';
@@ -80,6 +81,40 @@ describe('Net pay paid', () => {
     expect(await refusal(payAgain(scope, id, { method: 'deposit', reason: 'Lost again' }))).toContain('no account on file');
     expect((await payslipOf(run, place.people.salaried)).state).toBe('posted');
     expect(await balancesOutOfStep(scope)).toEqual([]);
+  });
+
+  it('a payment keeps where it goes as it stood when it was made, sealed, whatever changes at the person', async () => {
+    const place = await Workplace.make();
+    let scope = await place.scope();
+    const account = (number: string, by: 'amount' | 'remainder') => ({
+      bank: '031000503',
+      account: number,
+      by,
+      kind: 'checking' as const,
+      ...(by === 'amount' ? { value: '100.00' } : {}),
+    });
+    await setPayment(scope, place.people.salaried, {
+      method: 'deposit',
+      accounts: [account('11112222', 'amount'), account('33334444', 'remainder')],
+    });
+    const run = await place.run();
+    await place.approve(run);
+    scope = await place.scope();
+    await setPayment(scope, place.people.salaried, { method: 'deposit', bank: '031000503', account: '99990000' });
+    const [payment] = await select<{ id: string; amount: number; kept: string }>(
+      scope.database,
+      `select n.id, n.amount, encode(n.destination_sealed, 'escape') as kept from net_payments n join payslips y on y.id = n.payslip_id where y.person_id = :id`,
+      { id: place.people.salaried },
+    );
+    expect(payment?.kept).not.toContain('1111');
+    const kept = await destinationOf(scope, payment?.id ?? '');
+    expect(kept.map(({ bank, account: number }) => [bank, number])).toEqual([
+      ['031000503', '11112222'],
+      ['031000503', '33334444'],
+    ]);
+    expect(kept.map(({ amount }) => amount)).toEqual([10_000, (payment?.amount ?? 0) - 10_000]);
+    const other = await (await Workplace.make()).scope();
+    expect(await refusal(destinationOf(other, payment?.id ?? ''))).toContain('no such payment');
   });
 });
 

@@ -7,6 +7,7 @@ const SEALED: { table: string; column: string; of: (id: string) => string; finge
   { table: 'people', column: 'account_sealed', of: (id) => `account:${id}` },
   { table: 'employers', column: 'account_sealed', of: (id) => `bank:${id}` },
   { table: 'users', column: 'totp_sealed', of: (id) => `totp:${id}` },
+  { table: 'net_payments', column: 'destination_sealed', of: (id) => `destination:${id}` },
   { table: 'held_changes', column: 'sealed', of: (id) => `held:${id}` },
 ];
 const PORTION = 500;
