@@ -22,7 +22,9 @@ describe('The check of a pack', () => {
   });
 
   it('finds a gap and an overlap between two entries, and one that never ends', () => {
-    expect(faults(entry({ to: '2026-06-30' }), entry({ from: '2026-07-02' }))).toEqual(['x.rate: none holds from 2026-07-01 to 2026-07-01']);
+    expect(faults(entry({ to: '2026-06-30' }), entry({ from: '2026-07-02' }))).toEqual([
+      'x.rate: none holds from 2026-07-01 to 2026-07-01',
+    ]);
     expect(faults(entry({}), entry({ from: '2026-12-31', to: '2027-12-31' }))).toEqual(['x.rate: two hold on 2026-12-31']);
     const endless = entry({});
     delete endless.to;
@@ -42,7 +44,9 @@ describe('The check of a pack', () => {
     };
     expect(faults(schedule({}))).toEqual([]);
     expect(faults(schedule({ bands: [...bands, { over: '900', percent: '30' }] }))[0]).toContain('overlaps the one before it');
-    expect(faults(schedule({ bands: [bands[0]!, { ...bands[1]!, base: '120' }] }))[0]).toContain('is not what the bands below come to, 100.00');
+    expect(faults(schedule({ bands: [bands[0]!, { ...bands[1]!, base: '120' }] }))[0]).toContain(
+      'is not what the bands below come to, 100.00',
+    );
     expect(faults(entry({ publication: '' }))[0]).toContain('no publication');
     expect(faults(entry({ code: 'x.rate@US-ZZ' }))).toEqual(['US-ZZ: figures of a place that no rule names']);
   });

@@ -37,10 +37,7 @@ function faultsOf(entry: ParameterEntry): string[] {
     if (band.base === undefined || below.base === undefined) return;
     // What a publication prints may be rounded, but is not another schedule.
     const run = Exact.of(below.base).plus(
-      Exact.of(band.over)
-        .minus(Exact.of(below.over))
-        .times(Exact.of(below.percent))
-        .over(Exact.whole(100)),
+      Exact.of(band.over).minus(Exact.of(below.over)).times(Exact.of(below.percent)).over(Exact.whole(100)),
     );
     const gap = run.minus(Exact.of(band.base));
     if (gap.isAbove(Exact.of('0.5')) || gap.isBelow(Exact.of('-0.5')))
@@ -58,7 +55,9 @@ function faultsOfDates(entries: readonly ParameterEntry[]): string[] {
       const before = sorted[index];
       if (before?.to === undefined) return [`${code}: from ${before?.from ?? ''} it has no end, and another begins on ${entry.from}`];
       if (before.to >= entry.from) return [`${code}: two hold on ${entry.from}`];
-      return addDays(before.to, 1) === entry.from ? [] : [`${code}: none holds from ${addDays(before.to, 1)} to ${addDays(entry.from, -1)}`];
+      return addDays(before.to, 1) === entry.from
+        ? []
+        : [`${code}: none holds from ${addDays(before.to, 1)} to ${addDays(entry.from, -1)}`];
     });
   });
 }
@@ -93,10 +92,16 @@ function unreached(pack: CountryPack, examples: readonly PayslipInput[]): string
     .map((code) => `no example has an item with the treatment ${code}`);
   const posted = new Set([...codes].map(whatOf));
   for (const base of pack.bases)
-    if (!codes.has(base.code) && !(base.byTax && posted.has(whatOf(base.code).replace(/\.pay$/, '')))) lacking.push(`no example counts for ${base.code}`);
+    if (!codes.has(base.code) && !(base.byTax && posted.has(whatOf(base.code).replace(/\.pay$/, ''))))
+      lacking.push(`no example counts for ${base.code}`);
   if (!pack.filings) lacking.push('no filings');
   else {
-    const reached = new Set(pack.filings.statement(sums).filter((box) => box.amount).map((box) => box.box));
+    const reached = new Set(
+      pack.filings
+        .statement(sums)
+        .filter((box) => box.amount)
+        .map((box) => box.box),
+    );
     for (const { box } of pack.filings.statement(Object.fromEntries(pack.bases.map((base) => [base.code, 1]))))
       if (!reached.has(box)) lacking.push(`no example reaches box ${box}`);
   }

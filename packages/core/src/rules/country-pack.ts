@@ -207,8 +207,8 @@ export interface CountryPack<Tax = unknown, Employer = unknown> {
   /** Gross pay less what the law requires to be withheld. */
   disposable(context: TaxContext<Tax, Employer> & { gross: Figure; taxes: Figure }): Figure;
   orderLimit(order: ItemOnPayslip, context: OrderContext<Tax, Employer>): Figure;
-  /** Standard items from which an employer takes what it needs. */
-  readyItems: readonly { group: string; item: PayItem }[];
+  /** Standard items from which an employer takes what it needs, with the limits of the date. */
+  readyItems(date: IsoDate): readonly { group: string; item: PayItem }[];
   /** Absent until the country's forms are in. */
   filings?: Filings;
 }

@@ -131,11 +131,13 @@ export async function changePayItem(
 /** Standard items of the country, with which of them the employer has. */
 export async function readyItems(scope: Scope): Promise<AnswerOf<'readyItems'>> {
   const has = new Set((await listPayItems(scope)).map((item) => item.code));
-  return packFor(scope).readyItems.map(({ group, item }) => ({
-    group,
-    item: item,
-    taken: has.has(item.code),
-  }));
+  return packFor(scope)
+    .readyItems(scope.employer.today)
+    .map(({ group, item }) => ({
+      group,
+      item: item,
+      taken: has.has(item.code),
+    }));
 }
 
 export async function takeReadyItems(scope: Scope, { codes }: ParsedBodyOf<'takeReadyItems'>): Promise<{ added: number }> {

@@ -67,7 +67,9 @@ export function incomeTax(context: TaxContext<UkTax>): TaxResult {
   return {
     code: 'gb.paye',
     label: LABEL,
-    figure: result.fact(`Tax code ${tax.taxCode}, ${cumulative ? 'cumulative' : week53 ? 'week 53, by itself' : 'week 1 / month 1'}`, 'tax-details').done(),
+    figure: result
+      .fact(`Tax code ${tax.taxCode}, ${cumulative ? 'cumulative' : week53 ? 'week 53, by itself' : 'week 1 / month 1'}`, 'tax-details')
+      .done(),
   };
 }
 

@@ -87,7 +87,7 @@ export const unitedKingdom: CountryPack<UkTax, unknown> = {
       .atLeast('Not below zero', ZERO)
       .done(),
   employerForm: { fields: [], lists: [], overtimeRules: [], kinds: [] },
-  readyItems: [],
+  readyItems: () => [],
   orderLimit() {
     throw new CannotCompute('no-orders', 'Court orders are not in the rules for the United Kingdom yet.');
   },

@@ -43,14 +43,7 @@ const holidaysOf = (year: number): ReadonlySet<IsoDate> =>
   new Set([...fixedOf(year).map((date) => (weekday(date) === 0 ? addDays(date, 1) : date)), ...movableOf(year)]);
 
 function movableOf(year: number): IsoDate[] {
-  return [
-    nth(year, 1, 1, 3),
-    nth(year, 2, 1, 3),
-    lastMonday(year, 5),
-    nth(year, 9, 1, 1),
-    nth(year, 10, 1, 2),
-    nth(year, 11, 4, 4),
-  ];
+  return [nth(year, 1, 1, 3), nth(year, 2, 1, 3), lastMonday(year, 5), nth(year, 9, 1, 1), nth(year, 10, 1, 2), nth(year, 11, 4, 4)];
 }
 
 function nth(year: number, month: number, day: number, count: number): IsoDate {

@@ -15,7 +15,7 @@ import { bank, person, words } from './identity';
 import { stateOf } from './states';
 import { stateIncomeTaxes } from './states/income';
 import { programmeTaxes } from './states/programmes';
-import readyItems from './ready-items.json';
+import { readyItems } from './ready-items';
 import { tables } from './tables';
 import type { UsEmployer, UsTax } from './facts';
 import { usEmployerForm, usEmployerSchema, usTaxForm, usTaxSchema } from './tax-details';
@@ -114,7 +114,7 @@ export const unitedStates: CountryPack<UsTax, UsEmployer> = {
   },
   disposable: disposableEarnings,
   orderLimit,
-  readyItems: readyItems.items as CountryPack['readyItems'],
+  readyItems,
   filings: {
     returnForm: '941',
     returnName: 'Federal quarterly return, Form 941',

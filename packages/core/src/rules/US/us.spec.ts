@@ -163,7 +163,12 @@ describe('What is due', () => {
 describe('Federal deposits (26 CFR 31.6302-1)', () => {
   const made = (liabilities: [payDate: string, amount: number][], depositor: 'monthly' | 'semiweekly' = 'semiweekly') =>
     filings
-      .dueDates('2024-01-01', '2030-01-01', liabilities.map(([payDate, amount]) => ({ payDate, amount: amount * 100 })), depositor)
+      .dueDates(
+        '2024-01-01',
+        '2030-01-01',
+        liabilities.map(([payDate, amount]) => ({ payDate, amount: amount * 100 })),
+        depositor,
+      )
       .filter((entry) => entry.kind === 'deposit')
       .map((entry) => `${entry.date} ${(entry.amount ?? 0) / 100}${entry.what.includes('next day') ? ' next day' : ''}`);
 
@@ -177,26 +182,61 @@ describe('Federal deposits (26 CFR 31.6302-1)', () => {
     // In 2027 the fourth is a Sunday, kept on Monday; Friday 2 July is a day like others.
     expect(made([['2027-06-29', 1000]])).toEqual(['2027-07-02 1000']);
     // Paid Tuesday 30 December 2025 and, in the next quarter, Friday 2 January 2026: two periods.
-    expect(made([['2025-12-30', 1000], ['2026-01-02', 500]])).toEqual(['2026-01-05 1000', '2026-01-07 500']);
+    expect(
+      made([
+        ['2025-12-30', 1000],
+        ['2026-01-02', 500],
+      ]),
+    ).toEqual(['2026-01-05 1000', '2026-01-07 500']);
   });
 
   it('a period that spans two quarters makes two deposits', () => {
     // Saturday 28 March to Tuesday 31 March; Wednesday 30 September to Friday 2 October 2026.
-    expect(made([['2026-09-30', 1000], ['2026-10-02', 500]])).toEqual(['2026-10-07 1000', '2026-10-07 500']);
-    expect(made([['2026-10-02', 500], ['2026-10-01', 300]])).toEqual(['2026-10-07 800']);
+    expect(
+      made([
+        ['2026-09-30', 1000],
+        ['2026-10-02', 500],
+      ]),
+    ).toEqual(['2026-10-07 1000', '2026-10-07 500']);
+    expect(
+      made([
+        ['2026-10-02', 500],
+        ['2026-10-01', 300],
+      ]),
+    ).toEqual(['2026-10-07 800']);
   });
 
   it('100,000 within a period is due the next business day; what was added before in the period goes with it', () => {
-    expect(made([['2026-10-14', 60_000], ['2026-10-15', 40_000], ['2026-10-16', 5_000]])).toEqual(['2026-10-16 100000 next day', '2026-10-21 5000']);
+    expect(
+      made([
+        ['2026-10-14', 60_000],
+        ['2026-10-15', 40_000],
+        ['2026-10-16', 5_000],
+      ]),
+    ).toEqual(['2026-10-16 100000 next day', '2026-10-21 5000']);
     // A cent less is not.
-    expect(made([['2026-10-14', 60_000], ['2026-10-15', 39_999.99]])).toEqual(['2026-10-21 99999.99']);
+    expect(
+      made([
+        ['2026-10-14', 60_000],
+        ['2026-10-15', 39_999.99],
+      ]),
+    ).toEqual(['2026-10-21 99999.99']);
     // Friday's is due on Monday, a holiday's on the day after.
     expect(made([['2026-10-09', 120_000]])).toEqual(['2026-10-13 120000 next day']);
   });
 
   it('a monthly depositor who reaches it is semi-weekly for the rest of the year and the next', () => {
     expect(
-      made([['2025-03-14', 2_000], ['2025-05-16', 100_000], ['2025-06-13', 2_000], ['2026-02-13', 2_000], ['2027-02-12', 2_000]], 'monthly'),
+      made(
+        [
+          ['2025-03-14', 2_000],
+          ['2025-05-16', 100_000],
+          ['2025-06-13', 2_000],
+          ['2026-02-13', 2_000],
+          ['2027-02-12', 2_000],
+        ],
+        'monthly',
+      ),
     ).toEqual(['2025-04-15 2000', '2025-05-19 100000 next day', '2025-06-18 2000', '2026-02-19 2000', '2027-03-15 2000']);
   });
 
@@ -204,6 +244,14 @@ describe('Federal deposits (26 CFR 31.6302-1)', () => {
     expect(made([['2026-10-30', 2_000]], 'monthly')).toEqual(['2026-11-16 2000']);
     // 15 April 2028 is a Saturday, Emancipation Day on Sunday is kept on Monday 17 April.
     expect(made([['2028-03-17', 2_000]], 'monthly')).toEqual(['2028-04-18 2000']);
+  });
+});
+
+describe('Standard items', () => {
+  it('carry the law’s limits of the date', () => {
+    const limit = (date: string) => us.readyItems(date).find(({ item }) => item.code === 'commuting')?.item.limits?.perMonth;
+    // Rev. Proc. 2024-40 and 2025-32, section 132(f).
+    expect([limit('2025-12-31'), limit('2026-01-01'), limit('2027-01-01')]).toEqual(['325.00', '340.00', undefined]);
   });
 });
 
