@@ -41,11 +41,11 @@ test('a person is added unfinished, and completed from the list of what is missi
   await expect(page.getByText('In force from Mon 23 Nov 2026')).toBeVisible();
 
   await page.getByRole('button', { name: 'no method of payment' }).click();
-  await page.getByLabel("Bank's routing number").fill('123456789');
+  await page.getByLabel("Routing number").fill('123456789');
   await page.getByLabel('Account number').fill('40017');
   await page.getByRole('button', { name: 'Pay this way from now on' }).click();
   await expect(page.getByRole('alert')).toContainText('check digit');
-  await page.getByLabel("Bank's routing number").fill('123456780');
+  await page.getByLabel("Routing number").fill('123456780');
   await page.getByRole('button', { name: 'Pay this way from now on' }).click();
   await expect(page.getByText('account ••••0017')).toBeVisible();
 });
@@ -126,7 +126,7 @@ test('net pay goes to two accounts, a document tells on Today when it expires, a
   await payment.getByRole('button', { name: 'Change' }).click();
   await payment.getByRole('button', { name: 'Another account' }).click();
   await payment.getByRole('textbox', { name: 'Amount' }).fill('200.00');
-  await payment.getByLabel("Bank's routing number").first().fill('123456780');
+  await payment.getByLabel("Routing number").first().fill('123456780');
   await payment.getByRole('button', { name: 'Pay this way from now on' }).click();
   await expect(payment.getByRole('alert')).toContainText('The account number is missing');
   await payment.getByLabel('Account number').first().fill('40017002');
