@@ -80,6 +80,8 @@ export interface TaxContext<Tax = unknown, Employer = unknown> {
   base(code: string): Figure;
   /** Posted before this payslip in the tax year. */
   yearToDate(code: string, label: string): Figure;
+  /** Hours worked on this payslip, entered or made by time rules; leave is not among them. */
+  hoursWorked(): Exact;
   problem(problem: Problem): void;
 }
 

@@ -60,13 +60,31 @@ describe('Time rules', () => {
   it('a premium by shift belongs to the regular rate of a week with overtime (29 CFR 778.207(b))', () => {
     // 50 hours at 20.00 and 8 of them at 2.00 more: 1,016.00 over 50 hours is 20.32; half of it for each of 10 hours.
     const night = { label: 'night', from: '22:00', to: '06:00', perHour: '2.00', item: 'night' };
-    const entries = ['1', '2', '3', '4', '5'].map((day) => ({ date: addDays(SUNDAY, Number(day)), hours: '10', from: '12:00', to: '22:00' }));
+    const entries = ['1', '2', '3', '4', '5'].map((day) => ({
+      date: addDays(SUNDAY, Number(day)),
+      hours: '10',
+      from: '12:00',
+      to: '22:00',
+    }));
     const late = { date: addDays(SUNDAY, 5), hours: '10', from: '20:00', to: '06:00' };
     expect(earned(paid({ ...WEEKLY, premiums: [night] }, [...entries.slice(0, 4), late]))).toEqual([
       'ordinary 50.00 1000.00',
       'half-premium 10.00 101.60',
       'night 8.00 16.00',
     ]);
+  });
+
+  it('insurance by the hour counts hours that the time rules make, once each, and no leave', () => {
+    const employer = {
+      federalNumber: '98-7654321',
+      states: { WA: { unemploymentRate: '1.0', hourlyEmployer: '0.5', hourlyEmployee: '0.25' } },
+    };
+    const tax = { federal: { certificate: '2020', status: 'single' }, residentState: 'WA', workState: 'WA' };
+    const { lines, problems } = paid(WEEKLY, week(SUNDAY, ['0', '10', '10', '10', '10', '10']), { employer, tax });
+    expect(problems.filter((problem) => problem.weight === 'stop')).toEqual([]);
+    // 50 hours, 10 of them overtime: 12.50 and 25.00.
+    expect(lines.find((line) => line.code === 'us.industrial-insurance@US-WA')?.amount).toBe(1250);
+    expect(lines.find((line) => line.code === 'us.industrial-insurance.employer@US-WA')?.amount).toBe(2500);
   });
 
   it('pieces belong to the regular rate of the week they are made in (29 CFR 778.111)', () => {

@@ -42,7 +42,7 @@ update payslip_results x set lines = at_its_place(x.lines::text, p.state, p.loca
        summary = at_its_place(x.summary::text, p.state, p.local, p.work_local)::jsonb, problems = at_its_place(x.problems::text, p.state, p.local, p.work_local)::jsonb
 from places_of_payslips p where p.id = x.payslip_id;
 update payslips y set edits = at_its_place(y.edits::text, p.state, p.local, p.work_local)::jsonb from places_of_payslips p where p.id = y.id and y.edits::text like '%us.%';
-update standing_taxes s set tax = at_its_place(s.tax, d.state, coalesce('/' || d.local, ''), coalesce('/' || d.work, ''))
+update standing_taxes s set tax = at_its_place(s.tax, coalesce(d.state, 'PA'), coalesce('/' || d.local, ''), coalesce('/' || d.work, ''))
 from (select distinct on (person_id) person_id, facts->>'workState' as state, coalesce(facts->>'residentLocality', facts->>'workLocality') as local, facts->>'workLocality' as work
       from tax_details order by person_id, from_date desc) d where d.person_id = s.person_id;
 update pay_items set definition = at_its_place(definition::text, 'PA', '', '')::jsonb where definition ? 'countsInstead';

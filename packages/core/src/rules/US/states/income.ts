@@ -77,7 +77,12 @@ function partOf(state: State, from: Exact, to: Exact, context: StateContext): Fi
   if (from.isZero() && to.equals(Exact.whole(1))) return pay;
   const { paper } = context;
   const until = (share: Exact, key: string) =>
-    paper.reckon(key, '').start(pay.label, pay).times('Share', share).round('half-up').done().amount;
+    paper
+      .reckon(key, `${state.name} wages, the part of the places before`)
+      .start(pay.label, pay)
+      .times('Share', share)
+      .round('half-up')
+      .done().amount;
   const before = until(from, `${pay.key}:before`);
   return paper
     .reckon(`${pay.key}:part`, `${state.name} wages, the part earned there`)

@@ -100,8 +100,4 @@ function perHour(programme: Programme, state: State, context: StateContext): Tax
   return [{ code, label: programme.label, figure }];
 }
 
-const hoursOf = ({ input }: StateContext): Figure => ({
-  key: '',
-  label: 'Hours worked',
-  amount: input.hours.reduce((sum, entry) => sum.plus(Exact.of(entry.hours)), ZERO),
-});
+const hoursOf = (context: StateContext): Figure => ({ key: '', label: 'Hours worked', amount: context.hoursWorked() });
