@@ -66,7 +66,7 @@ test('a person, an item, the sheet, a working and the differences can be used by
   await lookAt(page, 'tax-details');
   await page.getByRole('button', { name: 'Cancel' }).click();
   await page.getByRole('link', { name: 'Retirement deferral' }).click();
-  await expect(page.getByRole('heading', { name: 'Who has it' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'Assigned to' })).toBeVisible();
   await lookAt(page, 'pay-item');
   await page.getByRole('button', { name: 'Change: How it works' }).click();
   await lookAt(page, '');
@@ -76,7 +76,7 @@ test('a person, an item, the sheet, a working and the differences can be used by
   await lookAt(page, '');
   await page.goto('/people/import');
   const joiners =
-    'Employee number,First name,Last name,Start date,Dept,Pay schedule,Rate,Per\nF1,Lucinda,Harrowgate,11/30/2026,Gallery,Fortnightly,21.50,hour\nF2,Osbert,Pyne,30.11.2026,Foundry,Fortnightly,zero,hour\n';
+    'Employee number,First name,Last name,Start date,Dept,Pay schedule,Rate,Per\nF1,Lucinda,Harrowgate,11/30/2026,Gallery,Biweekly,21.50,hour\nF2,Osbert,Pyne,30.11.2026,Foundry,Biweekly,zero,hour\n';
   await page.getByLabel('File of people').setInputFiles({ name: 'joiners.csv', mimeType: 'text/csv', buffer: Buffer.from(joiners) });
   await expect(page.getByText('3 cells are not taken')).toBeVisible();
   await lookAt(page, 'import');
@@ -97,7 +97,7 @@ test('a person, an item, the sheet, a working and the differences can be used by
   await lookAt(page, '');
   await page.keyboard.press('Escape');
   await page.getByRole('button', { name: 'Review', exact: true }).click();
-  await expect(page.getByRole('heading', { name: /^Every sum/ })).toBeVisible();
+  await expect(page.getByRole('heading', { name: /^Compared with the run paid/ })).toBeVisible();
   await lookAt(page, 'review');
 });
 

@@ -22,7 +22,7 @@ test('a person is added unfinished, and completed from the list of what is missi
 
   await page.getByRole('button', { name: 'no hire date' }).click();
   await page.getByLabel('Hire date').fill('2026-11-16');
-  await page.getByLabel('Pay schedule').selectOption({ label: 'Twice a month' });
+  await page.getByLabel('Pay schedule').selectOption({ label: 'Semimonthly' });
   await page.getByRole('button', { name: 'Save details' }).click();
   await page.getByRole('button', { name: 'no rate of pay' }).click();
   await page.getByLabel('Amount').fill('62000');
@@ -41,11 +41,11 @@ test('a person is added unfinished, and completed from the list of what is missi
   await expect(page.getByText('In force from Mon 23 Nov 2026')).toBeVisible();
 
   await page.getByRole('button', { name: 'no method of payment' }).click();
-  await page.getByLabel("Routing number").fill('123456789');
+  await page.getByLabel('Routing number').fill('123456789');
   await page.getByLabel('Account number').fill('40017');
   await page.getByRole('button', { name: 'Pay this way from now on' }).click();
   await expect(page.getByRole('alert')).toContainText('check digit');
-  await page.getByLabel("Routing number").fill('123456780');
+  await page.getByLabel('Routing number').fill('123456780');
   await page.getByRole('button', { name: 'Pay this way from now on' }).click();
   await expect(page.getByText('account ••••0017')).toBeVisible();
 });
@@ -126,7 +126,7 @@ test('net pay goes to two accounts, a document tells on Today when it expires, a
   await payment.getByRole('button', { name: 'Change' }).click();
   await payment.getByRole('button', { name: 'Another account' }).click();
   await payment.getByRole('textbox', { name: 'Amount' }).fill('200.00');
-  await payment.getByLabel("Routing number").first().fill('123456780');
+  await payment.getByLabel('Routing number').first().fill('123456780');
   await payment.getByRole('button', { name: 'Pay this way from now on' }).click();
   await expect(payment.getByRole('alert')).toContainText('The account number is missing');
   await payment.getByLabel('Account number').first().fill('40017002');

@@ -101,7 +101,7 @@ test('an administrator lets somebody work here, and sees what a schedule would g
   await page.getByLabel('Name', { exact: true }).fill('Ottilie Brandreth');
   await page.getByRole('button', { name: 'Invite user' }).click();
   await expect(page.getByText('Ottilie Brandreth is invited')).toBeVisible();
-  await page.getByRole('button', { name: 'Change Fortnightly' }).click();
+  await page.getByRole('button', { name: 'Change Biweekly' }).click();
   await page.getByLabel('Paid so many days after').fill('4');
   await page.getByRole('button', { name: 'Save the schedule' }).click();
   await expect(page.getByRole('alert')).toContainText('its dates stay');

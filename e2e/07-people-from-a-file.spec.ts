@@ -11,17 +11,14 @@ test('people come from a file with errors, fixed and chosen again; a third time 
   await page.getByRole('link', { name: 'From a file' }).click();
   const file = page.getByLabel('File of people');
   await file.setInputFiles(
-    csv('F1,Lucinda,Harrowgate,11/30/2026,Gallery,Fortnightly,21.50,hour', 'F2,Osbert,Pyne,30.11.2026,Foundry,Fortnightly,zero,hour'),
+    csv('F1,Lucinda,Harrowgate,11/30/2026,Gallery,Biweekly,21.50,hour', 'F2,Osbert,Pyne,30.11.2026,Foundry,Biweekly,zero,hour'),
   );
   await expect(page.getByText('3 cells are not taken')).toBeVisible();
   await expect(page.getByRole('row', { name: /3 Start date 30\.11\.2026 Write a date such as/ })).toBeVisible();
   await expect(page.getByRole('row', { name: /There is no department “Foundry”/ })).toBeVisible();
   await expect(page.getByRole('button', { name: 'Nothing is imported yet' })).toBeDisabled();
 
-  const fixed = csv(
-    'F1,Lucinda,Harrowgate,11/30/2026,Gallery,Fortnightly,21.50,hour',
-    'F2,Osbert,Pyne,11/30/2026,Café,Fortnightly,19.25,hour',
-  );
+  const fixed = csv('F1,Lucinda,Harrowgate,11/30/2026,Gallery,Biweekly,21.50,hour', 'F2,Osbert,Pyne,11/30/2026,Café,Biweekly,19.25,hour');
   await file.setInputFiles(fixed);
   await expect(page.getByText('2 new, 0 changed, 0 as they are.')).toBeVisible();
   await page.getByRole('button', { name: 'Import 2 people' }).click();

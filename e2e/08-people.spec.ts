@@ -12,7 +12,7 @@ test('a group change is passed on: who follows and whose own value stays is seen
   await expect(page.getByText("Workers' compensation 0.45% instead of 0.35%").first()).toBeVisible();
   await expect(page.getByText(/In the open runs this changes \d+ payslips/)).toBeVisible();
   await page.getByRole('button', { name: 'Save it for 9 people' }).click();
-  await expect(page.getByText("Supplies Twice a month, regular, Workers' compensation 0.45%.")).toBeVisible();
+  await expect(page.getByText("Supplies Semimonthly, regular, Workers' compensation 0.45%.")).toBeVisible();
 
   // Somebody with a value of their own keeps it when the group goes back.
   await page.goto('/people');
@@ -32,7 +32,7 @@ test('a group change is passed on: who follows and whose own value stays is seen
   await expect(page.getByText('8 people take this over:')).toBeVisible();
   await expect(page.getByText('One keeps a value of their own:')).toBeVisible();
   await page.getByRole('button', { name: 'Save it for 8 people' }).click();
-  await expect(page.getByText("Supplies Twice a month, regular, Workers' compensation 0.35%.")).toBeVisible();
+  await expect(page.getByText("Supplies Semimonthly, regular, Workers' compensation 0.35%.")).toBeVisible();
 });
 
 test('somebody new is moved into a group and takes over what it supplies', async ({ page }) => {

@@ -62,7 +62,7 @@ test('a special run pays chosen people, is approved, withdrawn before its cut-of
   await page.goto('/pay-runs/special');
   await expect(page.locator('.ag-row').first()).toBeVisible();
   await page.getByLabel('Name').fill('Long service');
-  await page.getByLabel('For the people of').selectOption({ label: 'Twice a month' });
+  await page.getByLabel('For the people of').selectOption({ label: 'Semimonthly' });
   await page.getByLabel('Paid on').fill('2026-12-18');
   await cell(page, 'Marchetti, Odile', 'amount').click();
   await page.keyboard.type('500');
@@ -93,7 +93,7 @@ test('a special run pays chosen people, is approved, withdrawn before its cut-of
 test('time is typed by day, becomes overtime by the rules with its working, is approved and locked', async ({ page }) => {
   await signIn(page);
   await page.goto('/time?from=2026-12-06');
-  await expect(page.getByText('6 – 19 Dec 2026, fortnightly')).toBeVisible();
+  await expect(page.getByText('6 – 19 Dec 2026, biweekly')).toBeVisible();
   for (const [day, hours] of [
     ['2026-12-07', '10'],
     ['2026-12-08', '10'],

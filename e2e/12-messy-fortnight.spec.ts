@@ -4,7 +4,7 @@ import { cell, panel, signIn, type } from './desk';
 test.describe.configure({ mode: 'serial' });
 
 /** The fortnight after the one that waits; in it everything happens that makes clerks stay late. */
-const PERIOD = '22 Nov – 5 Dec 2026, fortnightly';
+const PERIOD = '22 Nov – 5 Dec 2026, biweekly';
 let page: Page;
 let run = '';
 

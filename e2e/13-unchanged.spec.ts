@@ -16,7 +16,7 @@ test('pay that nothing has changed for takes at most six actions from Today to a
     actions += 1;
     await within.getByRole('button', { name }).click();
   };
-  await click('Start this run', page.getByRole('row').filter({ hasText: '16 – 30 Nov 2026, twice a month' }));
+  await click('Start this run', page.getByRole('row').filter({ hasText: '16 – 30 Nov 2026, semimonthly' }));
   await page.waitForURL('**/pay-runs/*');
   await expect(page.getByRole('button', { name: 'Approve run' })).toBeVisible();
   await click('Approve run');

@@ -22,11 +22,11 @@ async function openRunOf(page: Page, period: string): Promise<void> {
   await expect(page.locator('.ag-row').first()).toBeVisible({ timeout: 20_000 });
 }
 
-/** The fortnightly run that is waiting; one of the tests approves it. */
-export const openWaitingRun = (page: Page): Promise<void> => openRunOf(page, '8 – 21 Nov 2026, fortnightly');
+/** The biweekly run that is waiting; one of the tests approves it. */
+export const openWaitingRun = (page: Page): Promise<void> => openRunOf(page, '8 – 21 Nov 2026, biweekly');
 
 /** The run of those paid twice a month, which no test approves. */
-export const openMonthEndRun = (page: Page): Promise<void> => openRunOf(page, '16 – 30 Nov 2026, twice a month');
+export const openMonthEndRun = (page: Page): Promise<void> => openRunOf(page, '16 – 30 Nov 2026, semimonthly');
 
 /** Sheets are in the order of family names, which come first there. */
 const listed = (person: string): string => (person.includes(',') ? person : person.replace(/^(\S+) (.+)$/, '$2, $1'));

@@ -52,7 +52,7 @@ function printPayslip(sheet: Sheet, scope: Scope, payslip: PayslipView, besideLo
     [
       { text: 'Hours', at: 330, right: true, width: 60 },
       { text: 'Rate', at: 390, right: true, width: 60 },
-      { text: 'This time', at: 474, right: true, width: 80 },
+      { text: 'This period', at: 474, right: true, width: 80 },
       { text: 'Year to date', at: RIGHT, right: true, width: 80 },
     ],
     'text',

@@ -65,7 +65,7 @@ export async function summaryPdf(scope: Scope, runId: string): Promise<Buffer> {
 }
 
 function printLines(sheet: Sheet, { lines, against }: Review): void {
-  sheet.heading(against ? `Every sum against ${writtenDay(against.payDate)}` : 'Every sum');
+  sheet.heading(against ? `Compared with the run paid ${writtenDay(against.payDate)}` : 'Every sum');
   sheet.row(
     [
       { text: 'People', at: 320, right: true, width: 50 },

@@ -114,11 +114,17 @@ export class Workplace {
     return id;
   }
 
-  /** Accepts what can be accepted, and approves the run. */
-  async approve(run: string): Promise<void> {
+  /** Accepts what can be accepted. */
+  async acceptPoints(run: string): Promise<void> {
     const scope = await this.scope();
     for (const point of await openPoints(scope, await openRun(scope, run)))
       if (point.weight === 'look' && !point.accepted) await acceptPoint(scope, run, point.key, 'looked at');
+  }
+
+  /** Accepts what can be accepted, and approves the run. */
+  async approve(run: string): Promise<void> {
+    const scope = await this.scope();
+    await this.acceptPoints(run);
     await approveRun(scope, run, (await runView(scope, run)).version, `key-${run}`);
   }
 

@@ -1,9 +1,17 @@
 import { createHash } from 'node:crypto';
 import type { OwnSessions } from '@woodruff/contract';
+import Bowser from 'bowser';
 import { execute, select, type Database } from '../database/connection';
 
 /** A session is named by a hash of its id: the id itself opens it. */
 const nameOf = (sid: string): string => createHash('sha256').update(sid).digest('hex').slice(0, 16);
+
+/** A browser as its owner calls it: "Firefox on Windows"; empty where it does not say. */
+function browserOf(agent: string | undefined): string {
+  if (!agent) return '';
+  const { browser, os } = Bowser.parse(agent);
+  return [browser.name, os.name && `on ${os.name}`].filter(Boolean).join(' ');
+}
 
 interface Stored {
   sid: string;
@@ -19,7 +27,7 @@ export async function sessionsOf(database: Database, userId: string, current: st
   );
   return rows.map(({ sid, sess, expire }) => ({
     id: nameOf(sid),
-    agent: sess.agent ?? '',
+    agent: browserOf(sess.agent),
     address: sess.address ?? '',
     signedInAt: new Date(sess.signedInAt ?? 0).toISOString(),
     seenUntil: expire.toISOString(),

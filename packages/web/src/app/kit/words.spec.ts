@@ -36,5 +36,10 @@ describe('Words and figures', () => {
       '1,234',
     ]);
   });
-  it('decimals keep the places they have', () => expect(new DecimalPipe().transform('1240.5')).toBe('1,240.5'));
+  it('decimals keep the places they have, amounts have cents', () => {
+    expect(new DecimalPipe().transform('1240.5')).toBe('1,240.5');
+    expect(new DecimalPipe().transform('1240.5', 2)).toBe('1,240.50');
+    expect(new DecimalPipe().transform('-18', 2)).toBe('−18.00');
+    expect(new DecimalPipe().transform('27.3125', 2)).toBe('27.3125');
+  });
 });

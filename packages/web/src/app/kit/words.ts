@@ -30,8 +30,11 @@ export class CountedPipe implements PipeTransform {
 
 @Pipe({ name: 'decimal' })
 export class DecimalPipe implements PipeTransform {
-  transform(decimal: string): string {
-    return writtenDecimal(decimal);
+  /** @param places at least so many, for amounts: 49.5 is 49.50 */
+  transform(decimal: string, places = 0): string {
+    const fraction = decimal.split('.')[1] ?? '';
+    if (fraction.length >= places) return writtenDecimal(decimal);
+    return writtenDecimal(`${decimal}${fraction ? '' : '.'}${'0'.repeat(places - fraction.length)}`);
   }
 }
 

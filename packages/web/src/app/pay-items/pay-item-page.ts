@@ -69,7 +69,7 @@ export class PayItemPage {
   ];
   protected readonly parts = computed(() => [
     ...this.formParts,
-    ...(this.held() ? [{ id: 'holders', label: 'Who has it' }] : []),
+    ...(this.held() ? [{ id: 'holders', label: 'Assigned to' }] : []),
     { id: 'history', label: 'What changed' },
   ]);
   protected readonly definition = computed((): BodyOf<'addPayItem'> | null => {

@@ -39,7 +39,7 @@ import { CountedPipe } from '../kit/words';
               <th>Item</th>
               <th>Calculated as</th>
               <th>Limits</th>
-              <th class="num">Who has it</th>
+              <th class="num">Assigned to</th>
             </tr>
             @for (item of group.items; track item.id) {
               <tr>

@@ -64,7 +64,7 @@ describe('The review of a run', () => {
 
   it('adds up every kind of line, and marks what moved by more than a quarter', async () => {
     await review();
-    expect(shown.text).toContain('Every sum against 13 Nov 2026');
+    expect(shown.text).toContain('Compared with the run paid 13 Nov 2026');
     expect(shown.text).toContain('Earnings 39,800.00 40,900.00 +1,100.00');
     expect(shown.text).toContain('Federal income tax 22 3,900.00 4,000.00 +100.00');
     const marked = [...shown.element.querySelectorAll('td.attention')].map((one) => one.textContent.trim());

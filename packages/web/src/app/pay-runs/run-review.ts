@@ -66,7 +66,7 @@ const FEW = 8;
       </section>
       <div class="two">
         <section>
-          <h3>Every sum{{ review.against ? ' against ' : '' }}{{ review.against?.payDate | day: 'short' }}</h3>
+          <h3>{{ review.against ? 'Compared with the run paid ' : 'Every sum' }}{{ review.against?.payDate | day: 'short' }}</h3>
           <table class="lines">
             <tr>
               <th></th>

@@ -75,7 +75,7 @@ const NOTICE = { none: 'none', worked: 'worked', paid: 'paid, not worked', deduc
               >Notice goes until
               <input type="date" name="until" [(ngModel)]="until" (ngModelChange)="noticeTill()" />
               @if (noticeSum(); as sum) {
-                <small>comes to {{ sum.amount | decimal }}; put in below</small>
+                <small>comes to {{ sum.amount | decimal: 2 }}; put in below</small>
               }
             </label>
           }

@@ -29,7 +29,7 @@ describe('How a person is paid', () => {
     const one = await part(PersonPayment, { person: deposits(account('a')) });
     await one.press('Change');
     await one.press('Another account');
-    await one.fill("Routing number", '987654320');
+    await one.fill('Routing number', '987654320');
     await one.fill('Account number', '44445555');
     await one.fill('Amount', '1,250.00');
     await one.press('Pay this way from now on');
@@ -47,11 +47,11 @@ describe('How a person is paid', () => {
     const one = await part(PersonPayment, { person: person(null) });
     expect(one.text).toContain('No method of payment is on file.');
     await one.press('Change');
-    await one.fill("Routing number", '123456789');
+    await one.fill('Routing number', '123456789');
     await one.press('Pay this way from now on');
     await one.answer('PUT', '/people/p/payment', refused('The routing number is mistyped: its check digit does not agree.'), 422);
     expect(one.text).toContain('check digit does not agree');
-    expect(one.field("Routing number").value).toBe('123456789');
+    expect(one.field('Routing number').value).toBe('123456789');
   });
 
   it('by cheque needs no account', async () => {

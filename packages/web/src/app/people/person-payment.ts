@@ -120,7 +120,8 @@ interface Entry {
                 @if (account.by === 'remainder') {
                   the remainder
                 } @else {
-                  {{ account.value! | decimal }}{{ account.by === 'percent' ? '% of net' : ' each pay' }}
+                  {{ account.value! | decimal: (account.by === 'percent' ? 0 : 2)
+                  }}{{ account.by === 'percent' ? '% of net' : ' each pay' }}
                 }
               </td>
               <td class="num">{{ account.ofLastNet | money: 'dash' }}</td>

@@ -43,7 +43,7 @@ interface Asked {
       </section>
       <section class="section">
         <h2>Second factor</h2>
-        <p class="muted">Asked for beside the password: a code of an authenticator on your telephone, or a passkey. Either is enough.</p>
+        <p class="muted">Asked for after the password: the code in an authenticator app, or a passkey. Either is enough.</p>
         @if (codes().length) {
           <p class="notice" role="status">Set up. Keep these recovery codes; each opens once, and they are shown only now:</p>
           <p class="codes">{{ codes().join('   ') }}</p>
@@ -100,9 +100,9 @@ interface Asked {
         } @else {
           <div class="form-actions">
             @if (!session()?.authenticator) {
-              <button type="button" (click)="ask({ what: 'authenticator' })">Set up authenticator</button>
+              <button class="quiet" type="button" (click)="ask({ what: 'authenticator' })">Set up authenticator</button>
             }
-            <button type="button" (click)="ask({ what: 'add-passkey' })">Add passkey</button>
+            <button class="quiet" type="button" (click)="ask({ what: 'add-passkey' })">Add passkey</button>
           </div>
         }
         <wr-problem [problem]="at() === 'factor' ? problem() : null" />
@@ -111,7 +111,7 @@ interface Asked {
         <h2>
           Where you are signed in
           @if (sessions().length > 1) {
-            <button class="quiet" type="button" (click)="endOthers()">End all others</button>
+            <button class="quiet end" type="button" (click)="endOthers()">Sign out everywhere else</button>
           }
         </h2>
         <wr-problem [problem]="at() === 'sessions' ? problem() : null" />
@@ -130,6 +130,11 @@ interface Asked {
     </main>
   `,
   styles: `
+    h2:has(.end) {
+      display: flex;
+      justify-content: space-between;
+      align-items: baseline;
+    }
     .when {
       width: 190px;
     }

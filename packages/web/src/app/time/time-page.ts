@@ -72,7 +72,7 @@ export class TimePageView {
     const page = this.page();
     if (!page) return [];
     return [
-      { headerName: 'Person', field: 'name', width: 150, pinned: 'left', colId: 'person' },
+      { headerName: 'Person', field: 'name', width: 150, flex: 1, minWidth: 150, maxWidth: 320, pinned: 'left', colId: 'person' },
       ...datesOf(page.from, page.to).map((date): ColDef<TimeRow> => {
         const day = new Date(`${date}T00:00:00Z`).getUTCDay();
         return {
