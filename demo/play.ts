@@ -12,6 +12,10 @@ import {
   acceptPoint,
   addGroup,
   addEmployer,
+  agreeFiling,
+  answerFiling,
+  prepareFiling,
+  sendFiling,
   addLeavePlan,
   addPayItem,
   addPerson,
@@ -67,6 +71,7 @@ interface PersonFile {
 interface YearFile {
   begins: string;
   today: string;
+  filings: { on: string; filing: string; period: string; reference: string; accepted?: boolean }[];
   events: { payDate: string; person: string; edits: Edits }[];
   corrections: { on: string; payDate: string; person: string; reason: string; replace: boolean; edits: Edits | null }[];
 }
@@ -100,6 +105,7 @@ export async function playDemo(database: Database, say: (sentence: string) => vo
     if (step.date > clerk.employer.today) await moveToday(clerk, step.date);
     const scope = await scopeAs('clerk');
     if (step.kind === 'run') await playRun(scope, await scopeAs('approver'), step, schedules, year, codes, say);
+    else if (step.kind === 'filing') await playFiling(scope, await scopeAs('approver'), step.filing);
     else await playCorrection(scope, await scopeAs('approver'), step.correction, codes);
   }
   const clerk = await scopeAs('clerk');
@@ -170,12 +176,16 @@ async function setUp(scope: Scope, schedules: Record<string, string>): Promise<M
 
 type Step =
   | { date: string; kind: 'run'; schedule: string; period: PayPeriod }
+  | { date: string; kind: 'filing'; filing: YearFile['filings'][number] }
   | { date: string; kind: 'correction'; correction: YearFile['corrections'][number] };
 
 /** What happens on which business day: runs three days before their pay date, corrections on theirs. */
 function calendar(year: YearFile): Step[] {
   const pack = packOf('US');
-  const steps: Step[] = year.corrections.map((correction) => ({ date: correction.on, kind: 'correction', correction }));
+  const steps: Step[] = [
+    ...year.corrections.map((correction): Step => ({ date: correction.on, kind: 'correction', correction })),
+    ...year.filings.map((filing): Step => ({ date: filing.on, kind: 'filing', filing })),
+  ];
   for (const schedule of employerFile.schedules as (PaySchedule & { name: string })[]) {
     for (const period of periodsPaidWithin(schedule, year.begins, year.today, (date) => pack.isHoliday(date))) {
       steps.push({ date: addDays(period.payDate, -3), kind: 'run', schedule: schedule.name, period });
@@ -223,6 +233,18 @@ async function playCorrection(
   if (replacement && correction.edits)
     await changePayslip(clerk, replacementRun, replacement.id, { version: replacement.version, edits: correction.edits });
   await approve(clerk, approver, replacementRun);
+}
+
+async function playFiling(
+  clerk: Scope,
+  approver: Scope,
+  { filing, period, reference, accepted }: YearFile['filings'][number],
+): Promise<void> {
+  await prepareFiling(clerk, filing, period, { reason: '' });
+  const { name, title } = employerFile.facts.signatory;
+  await agreeFiling(approver, filing, period, { signer: name, title });
+  await sendFiling(approver, filing, period, { how: 'portal', reference });
+  if (accepted) await answerFiling(clerk, filing, period, { answer: 'accepted', reference, reasons: '' });
 }
 
 async function approve(clerk: Scope, approver: Scope, runId: string): Promise<void> {

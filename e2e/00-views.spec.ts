@@ -39,8 +39,8 @@ const views: [name: string, path: string, heading: string][] = [
   ['', '/people/import/earlier-pay', 'Import earlier pay'],
   ['employer', '/employer', 'Quillmere Glassworks'],
   ['', '/pay-runs', 'Pay runs'],
-  ['return', '/returns/quarterly/2026/3', 'Form 941, quarter 3 of 2026'],
-  ['year-end', '/returns/year-end/2026', 'Wage statements for 2026'],
+  ['return', '/filings/941/2026-Q3', 'Form 941, quarter 3 of 2026'],
+  ['year-end', '/filings/w-2/2026', 'Form W-2, 2026'],
 ];
 
 for (const [picture, path, heading] of views) {

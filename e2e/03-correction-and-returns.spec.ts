@@ -7,7 +7,7 @@ const cents = (text: string | null) => Math.round(Number((text ?? '').replace('�
 test('a reversal with replacement: what it touches first, then year to date and the return follow', async ({ page }) => {
   await signIn(page);
   const wages = async () => {
-    await page.goto('/returns/quarterly/2026/4');
+    await page.goto('/filings/941/2026-Q4');
     return cents(await page.getByRole('row').filter({ hasText: 'Wages, tips and other compensation' }).getByRole('button').textContent());
   };
   const before = await wages();
@@ -34,7 +34,7 @@ test('a reversal with replacement: what it touches first, then year to date and 
 
 test('a line of the return opens to the payslips behind it and their workings', async ({ page }) => {
   await signIn(page);
-  await page.goto('/returns/quarterly/2026/3');
+  await page.goto('/filings/941/2026-Q3');
   await page.getByRole('row').filter({ hasText: 'Federal income tax withheld' }).getByRole('button').click();
   await panel(page).getByRole('button', { name: 'Aurelia Quillmere ›' }).first().click();
   await expect(panel(page)).toContainText('Standard schedule, married jointly');
@@ -51,12 +51,49 @@ test('a line of the return opens to the payslips behind it and their workings', 
 
 test('a box of a wage statement opens to its payslips; statements are checked and printed', async ({ page }) => {
   await signIn(page);
-  await page.goto('/returns/year-end/2026');
-  await expect(page.getByText('Does not agree')).toHaveCount(0);
+  await page.goto('/filings/w-2/2026');
+  await expect(page.getByText('Does not hold')).toHaveCount(0);
   await page.getByRole('row').filter({ hasText: 'Quillmere, Aurelia' }).getByRole('button').nth(3).click();
   await expect(panel(page).getByRole('heading', { name: /Box 3, Quillmere, Aurelia/ })).toBeVisible();
-  const [csv] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'All boxes as CSV' }).click()]);
+  const [csv] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'Export' }).click()]);
   expect(readFileSync(await csv.path()).toString()).toContain('Box 12 D');
   const [pdf] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'Draft print of all (PDF)' }).click()]);
   expect(readFileSync(await pdf.path()).length).toBeGreaterThan(20_000);
+});
+
+test('a return filed is accepted; a later correction shows what differs, and is prepared, agreed to and filed', async ({ page }) => {
+  await signIn(page);
+  await page.goto('/filings');
+  await page.getByRole('link', { name: 'Quarter 3 of 2026' }).click();
+  await expect(page.getByText('sent, no answer yet')).toBeVisible();
+  await page.getByRole('button', { name: 'Record the answer …' }).click();
+  await page.getByRole('button', { name: 'Record the answer', exact: true }).click();
+  await expect(page.getByText('accepted by Odile Marchetti')).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Prepare …' })).toHaveCount(0);
+  const [pdf] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'PDF as prepared' }).click()]);
+  expect(readFileSync(await pdf.path()).length).toBeGreaterThan(5_000);
+
+  await page.goto('/pay-runs');
+  await page.getByRole('row').filter({ hasText: 'Wed 30 Sep 2026' }).getByRole('link').first().click();
+  await cell(page, 'Lucian Abernethy', 'person').click();
+  await panel(page).getByRole('button', { name: 'Reverse this payslip …' }).click();
+  await panel(page).getByLabel('Reason').fill('was on unpaid leave');
+  await panel(page).getByRole('checkbox').uncheck();
+  await panel(page).getByRole('button', { name: 'Reverse payslip', exact: true }).click();
+  await expect(panel(page)).toContainText('Reversed');
+  await page.goto('/filings');
+  await expect(page.getByRole('row', { name: /Quarter 3 of 2026/ })).toContainText('lines differ from what was filed');
+  await page.getByRole('link', { name: 'Quarter 3 of 2026' }).click();
+  await page.getByRole('button', { name: 'Prepare …' }).click();
+  await page.getByLabel('Why it differs').fill('Paid for a time of unpaid leave');
+  await page.getByRole('button', { name: 'Prepare it' }).click();
+  await expect(page.getByText('prepared, to agree to')).toBeVisible();
+  await page.getByRole('button', { name: 'Agree …' }).click();
+  await expect(page.locator('form').getByText('To the best of my knowledge and belief')).toBeVisible();
+  await page.getByRole('button', { name: 'I agree' }).click();
+  await page.getByRole('button', { name: 'Record as filed …' }).click();
+  await page.getByLabel('Confirmation number').fill('Q3-0417');
+  await page.getByRole('button', { name: 'Record as filed', exact: true }).click();
+  await expect(page.getByText('sent, no answer yet')).toBeVisible();
+  await expect(page.getByText('not as filed')).toHaveCount(0);
 });

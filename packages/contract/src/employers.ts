@@ -27,7 +27,6 @@ export const employerFactsSchema = z.object({
   secondPersonFor: z.array(z.enum(SECOND_PERSON)).optional(),
   /** Whoever may approve, pay out, or see or change bank details signs in with a second factor. */
   secondFactor: z.boolean().optional(),
-  depositor: z.enum(['monthly', 'semiweekly']),
   /** Accounts to which a run is posted where the item names none. */
   accounts: z
     .object({ netPay: account, taxes: account, wages: account, employerTaxes: account, reimbursements: account })

@@ -1,30 +1,110 @@
+import { FILING_STEPS } from '@woodruff/core';
 import { z } from 'zod';
-import { id, isoDate, minor } from './values';
+import { id, isoDate, minor, name } from './values';
 
-export const returnSchema = z.object({
-  form: z.string(),
-  year: z.number(),
-  quarter: z.number(),
-  lines: z.array(
-    z.object({
-      line: z.string(),
-      label: z.string(),
-      amount: z.number(),
-      unit: z.enum(['money', 'count']),
-      codes: z.array(z.string()),
-      working: z.string(),
-    }),
-  ),
-  liability: z.array(z.object({ payDate: isoDate, amount: minor })),
-  checks: z.array(z.object({ sentence: z.string(), holds: z.boolean() })),
-  source: z.string(),
-  employer: z.object({ name: z.string(), number: z.string() }),
-  due: isoDate,
-  complete: z.boolean(),
+const states = ['not-due-yet', 'due', 'overdue', 'prepared', 'agreed', 'queued', 'received', 'accepted', 'rejected', 'amended'] as const;
+const lineSchema = z.object({
+  line: z.string(),
+  label: z.string(),
+  amount: z.number(),
+  unit: z.enum(['money', 'count']),
+  codes: z.array(z.string()),
+  working: z.string(),
+  sum: z.literal(true).optional(),
 });
-export type Return = z.infer<typeof returnSchema>;
+const periodSchema = z.object({ key: z.string(), label: z.string(), from: isoDate, to: isoDate, due: isoDate, taxYear: z.string() });
+const checkSchema = z.object({ sentence: z.string(), holds: z.boolean() });
+const stateSchema = z.enum(states);
 
-/** Posted lines behind a figure of a return or a statement, by payslip, largest first. */
+/** Filings there are, each with its periods, latest first. */
+export const filingsSchema = z.array(
+  z.object({
+    filing: z.string(),
+    form: z.string(),
+    name: z.string(),
+    agency: z.string(),
+    periods: z.array(
+      periodSchema.extend({
+        state: stateSchema,
+        /** Lines that are not as they were filed. */
+        differs: z.number().int(),
+      }),
+    ),
+  }),
+);
+export type FilingsList = z.infer<typeof filingsSchema>;
+
+/** What one person is given. */
+export const copySchema = z.object({
+  personId: id,
+  name: z.string(),
+  number: z.string().nullable(),
+  boxes: z.array(z.object({ box: z.string(), label: z.string(), amount: minor, codes: z.array(z.string()) })),
+  checks: z.array(z.object({ code: z.string(), weight: z.enum(['stop', 'look']), sentence: z.string() })),
+});
+export type Copy = z.infer<typeof copySchema>;
+
+/** Something that happened to a filing. */
+export const filingEventSchema = z.object({
+  attempt: z.number().int(),
+  step: z.enum(FILING_STEPS),
+  on: isoDate,
+  who: z.string(),
+  /** Who signed, in which way it went, what the agency answered. */
+  words: z.string(),
+});
+
+/** A filing of a period as the ledger makes it now, where it stands, and how it differs from what was filed. */
+export const filingSchema = z.object({
+  filing: z.string(),
+  form: z.string(),
+  name: z.string(),
+  agency: z.string(),
+  period: periodSchema,
+  state: stateSchema,
+  /** The period is over. */
+  complete: z.boolean(),
+  employer: z.object({ name: z.string(), number: z.string() }),
+  lines: z.array(lineSchema),
+  byDay: z.object({ title: z.string(), codes: z.array(z.string()), days: z.array(z.object({ date: isoDate, amount: minor })) }).nullable(),
+  copies: z.array(copySchema),
+  /** What people are given, and the boxes that a list of them shows first; null where nobody is given anything. */
+  copyOf: z.object({ name: z.string(), first: z.array(z.string()) }).nullable(),
+  checks: z.array(checkSchema),
+  source: z.string(),
+  /** What whoever signs agrees to. */
+  statement: z.string(),
+  signatory: z.object({ name: z.string(), title: z.string() }),
+  events: z.array(filingEventSchema),
+  /** What can be done now. */
+  next: z.array(z.enum(FILING_STEPS)),
+  /** What was filed, where it differs from what the ledger makes now. */
+  filed: z
+    .object({
+      attempt: z.number().int(),
+      on: isoDate,
+      differences: z.array(
+        z.object({ line: z.string(), label: z.string(), unit: z.enum(['money', 'count']), filed: z.number(), now: z.number() }),
+      ),
+    })
+    .nullable(),
+});
+export type FilingView = z.infer<typeof filingSchema>;
+
+/** The statement agreed to, under the name of whoever signs. */
+export const agreementSchema = z.object({ signer: name, title: z.string().trim().max(120).default('') });
+/** How it went to the agency, and by which number it is found there. */
+export const sendingSchema = z.object({ how: z.enum(['paper', 'portal', 'agent']), reference: z.string().trim().max(80).default('') });
+/** What the agency answered. */
+export const agencyAnswerSchema = z
+  .object({
+    answer: z.enum(['received', 'accepted', 'rejected']),
+    reference: z.string().trim().max(80).default(''),
+    reasons: z.string().trim().max(2000).default(''),
+  })
+  .refine(({ answer, reasons }) => answer !== 'rejected' || reasons, { path: ['reasons'], message: 'the reasons that the agency gave' });
+
+/** Posted lines behind a figure of a filing, by payslip, largest first. */
 export const behindSchema = z.object({
   total: minor,
   entries: z.array(
@@ -41,20 +121,3 @@ export const behindSchema = z.object({
   ),
 });
 export type Behind = z.infer<typeof behindSchema>;
-
-export const statementSchema = z.object({
-  personId: id,
-  name: z.string(),
-  number: z.string().nullable(),
-  boxes: z.array(z.object({ box: z.string(), label: z.string(), amount: minor, codes: z.array(z.string()) })),
-  checks: z.array(z.object({ code: z.string(), weight: z.enum(['stop', 'look']), sentence: z.string() })),
-});
-export type Statement = z.infer<typeof statementSchema>;
-export const yearEndSchema = z.object({
-  year: z.number(),
-  form: z.string(),
-  source: z.string(),
-  statements: z.array(statementSchema),
-  tied: z.array(z.object({ sentence: z.string(), holds: z.boolean() })),
-});
-export type YearEnd = z.infer<typeof yearEndSchema>;

@@ -39,4 +39,6 @@ export {
 } from './rules/country-pack';
 export { countriesToSetUp, packOf } from './rules/registry';
 export type { BankForm, PersonForm, Words, Written } from './rules/identity';
-export * from './filings/filings';
+export * from './filings/filing';
+export * from './filings/life';
+export * from './filings/owed';

@@ -10,7 +10,7 @@ import { oneOffsEndpoints } from './one-offs';
 import { payRunsEndpoints } from './pay-runs';
 import { correctionsEndpoints } from './corrections';
 import { ownEndpoints } from './own';
-import { returnsEndpoints } from './returns';
+import { filingsEndpoints } from './filings';
 import { heldEndpoints } from './held';
 import type { Endpoint } from './endpoint';
 
@@ -30,7 +30,7 @@ export const endpoints = {
   ...payRunsEndpoints,
   ...correctionsEndpoints,
   ...ownEndpoints,
-  ...returnsEndpoints,
+  ...filingsEndpoints,
   ...heldEndpoints,
 } as const satisfies Record<string, Endpoint>;
 

@@ -1,4 +1,5 @@
 import { addDays } from '../calendar/dates';
+import type { Filing, FilingLine } from '../filings/filing';
 import { placeOfCode, whatOf } from '../ledger/codes';
 import { Exact } from '../money/exact';
 import { computePayslip } from '../payslip/compute-payslip';
@@ -94,16 +95,22 @@ function unreached(pack: CountryPack, examples: readonly PayslipInput[]): string
   for (const base of pack.bases)
     if (!codes.has(base.code) && !(base.byTax && posted.has(whatOf(base.code).replace(/\.pay$/, ''))))
       lacking.push(`no example counts for ${base.code}`);
-  if (!pack.filings) lacking.push('no filings');
-  else {
-    const reached = new Set(
-      pack.filings
-        .statement(sums)
-        .filter((box) => box.amount)
-        .map((box) => box.box),
-    );
-    for (const { box } of pack.filings.statement(Object.fromEntries(pack.bases.map((base) => [base.code, 1]))))
-      if (!reached.has(box)) lacking.push(`no example reaches box ${box}`);
+  if (!pack.filings.length) lacking.push('no filings');
+  const [amount, one] = [sums, Object.fromEntries(pack.bases.map((base) => [base.code, 1]))];
+  for (const filing of pack.filings) {
+    const linesOf = (from: Record<string, number>) => madeOf(filing, from).filter((line) => line.unit === 'money' && line.codes.length);
+    const reached = new Set(linesOf(amount).flatMap((line) => (line.amount ? [line.line] : [])));
+    for (const { line } of linesOf({ ...one, ...amount }))
+      if (!reached.has(line)) lacking.push(`no example reaches line ${line} of ${filing.form}`);
   }
+  if (!pack.moneyOwed({}).length) lacking.push('no money owed');
   return lacking;
+}
+
+/** Lines of a filing made of sums of one person on one day, of its last known period. */
+function madeOf(filing: Filing, sums: Record<string, number>): FilingLine[] {
+  const [period] = filing.periods(2026).slice(-1);
+  if (!period) return [];
+  const person = { personId: 'one', name: 'One', shared: false, address: true, sums };
+  return filing.make({ period, days: [{ payDate: period.from, payslips: 1, sums }], people: [person], headcount: 1, paid: 0 }).lines;
 }

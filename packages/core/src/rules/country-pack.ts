@@ -4,7 +4,8 @@ import type { ItemOnPayslip, PayItem } from '../pay-items/pay-item';
 import type { PayslipInput } from '../payslip/input';
 import type { TimeRules } from '../time/time';
 import type { BankForm, Paper as PaperSize, PersonForm, Words } from './identity';
-import type { Filings } from '../filings/filings';
+import type { Filing } from '../filings/filing';
+import type { Owed } from '../filings/owed';
 import type { Problem } from '../payslip/payslip';
 import type { Exact } from '../money/exact';
 import type { Figure, Paper, Reckoning } from '../working/reckoning';
@@ -211,8 +212,12 @@ export interface CountryPack<Tax = unknown, Employer = unknown> {
   orderLimit(order: ItemOnPayslip, context: OrderContext<Tax, Employer>): Figure;
   /** Standard items from which an employer takes what it needs, with the limits of the date. */
   readyItems(date: IsoDate): readonly { group: string; item: PayItem }[];
-  /** Absent until the country's forms are in. */
-  filings?: Filings;
+  /** The number by which the tax agency knows the employer, out of its registrations; empty where it is missing. */
+  employerNumber(employer: Readonly<Record<string, unknown>>): string;
+  /** What the employer owes by law, out of its registrations. */
+  moneyOwed(employer: Readonly<Record<string, unknown>>): readonly Owed[];
+  /** Returns, reports and statements; none until the country's forms are in. */
+  filings: readonly Filing[];
 }
 
 /** Bases of the whole country, and of the places that concern an employer. */

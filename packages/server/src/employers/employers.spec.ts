@@ -4,14 +4,16 @@ import { acceptPoint } from '../pay-runs/edits';
 import { openRun } from '../pay-runs/calculation';
 import { openPoints } from '../pay-runs/points';
 import { runView } from '../pay-runs/sheet';
-import { balancesOutOfStep } from '../pay-runs/posting';
-import { rebuildBalances } from '../returns/service';
+import { balancesOutOfStep, rebuildBalances } from '../pay-runs/posting';
 import { addRate } from '../people/rates';
 import { latest } from '../audit/audit';
 import { testDatabase } from '../testing/database';
 import { EMPLOYER_FACTS, Workplace } from '../testing/workplace';
 import type { Scope } from '../users/scope';
-import { addEmployer, employerPage, find, moveToday, timeline, todayView } from './service';
+import { find } from '../today/find';
+import { timeline } from '../today/timeline';
+import { todayView } from '../today/today';
+import { addEmployer, employerPage, moveToday } from './service';
 
 const sentence = async (work: Promise<unknown>): Promise<string> =>
   work.then(
@@ -72,7 +74,7 @@ describe('Today', () => {
     const before = await todayView(await place.scope());
     expect(before.proposals.map((proposal) => [proposal.people, proposal.approveBy])).toEqual([[3, '2026-12-10']]);
     expect(before.unfinished.first.map((person) => person.name)).toContain('Unfinished, Una');
-    expect(before.due.map((due) => due.what)).toEqual(['Form 941, quarter 4 of 2026', 'Forms W-2 for 2026']);
+    expect(before.due.map((due) => due.what)).toEqual(['Form 941, quarter 4 of 2026', 'Form W-2, 2026']);
 
     await approved(place);
     await addRate(await place.scope(), place.people.hourly, {

@@ -6,7 +6,7 @@ import { logoOf, setLogo } from './logo';
 import { addMember, changeMember, forgetMembersFactor } from './members';
 import { addSchedule, changeSchedule, payDates } from './schedules';
 import { beginEmployer, changeSetUp, setBank, setUpView } from './set-up';
-import { employerPage, find, moveToday, timeline, todayView } from './service';
+import { employerPage, moveToday } from './service';
 
 export function employerRoutes(handle: Handle, database: Database): void {
   handle('addEmployer', ({ body, request }) => beginEmployer(database, request.session.userId ?? '', body));
@@ -27,8 +27,5 @@ export function employerRoutes(handle: Handle, database: Database): void {
   handle('forgetSecondFactor', ({ scope, path }) => forgetMembersFactor(scope, path('id')));
   handle('employer', ({ scope }) => employerPage(scope));
   handle('moveToday', ({ scope, body }) => moveToday(scope, body.date));
-  handle('today', ({ scope }) => todayView(scope));
-  handle('timeline', ({ scope, query }) => timeline(scope, query.from, query.to));
-  handle('find', ({ scope, query }) => find(scope, query.text));
   handle('audit', ({ scope }) => latest(scope));
 }

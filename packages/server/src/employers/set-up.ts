@@ -17,7 +17,6 @@ const EMPTY: EmployerFacts = employerFactsSchema.parse({
   departments: [],
   worksites: [],
   secondPersonApproves: false,
-  depositor: 'monthly',
 });
 
 /** A new employer from its name alone. Beside a demo it is one too, with the demo's business date. */
@@ -156,7 +155,6 @@ const PARTS_IN_WORDS: Record<string, string> = {
   secondPersonApproves: 'who approves runs',
   secondPersonFor: 'what waits for a second person',
   secondFactor: 'the second factor',
-  depositor: 'deposits of taxes',
   accounts: 'accounts for posting',
   overtimeRules: 'overtime rules',
   kind: 'kind of employer',

@@ -11,7 +11,15 @@ describe('The HTTP interface', () => {
   /** The address of an endpoint at the employer, with ids that belong to nothing. */
   const addressOf = ({ path }: Endpoint): string =>
     `/api${path.replace(/:(\w+)/g, (_all, part: string) =>
-      part === 'employer' ? place.employerId : part === 'code' ? '17999' : part === 'year' ? '2026' : randomUUID(),
+      part === 'employer'
+        ? place.employerId
+        : part === 'code'
+          ? '17999'
+          : part === 'filing'
+            ? '941'
+            : part === 'period'
+              ? '2026-Q3'
+              : randomUUID(),
     )}`;
 
   beforeAll(async () => {

@@ -19,7 +19,7 @@ import { proposals, startRun } from './start';
 import { addPayItem, payItemPage, changePayItem } from '../pay-items/service';
 import { rehearse } from './rehearsal';
 import { addPersonItem } from '../people/recurring-items';
-import { quarterlyReturn, yearEnd, behind } from '../returns/service';
+import { behind, viewOf } from '../filings/service';
 import ExcelJS from 'exceljs';
 
 const codeOf = (error: unknown) => (error as { code: string }).code;
@@ -315,14 +315,14 @@ describe('A correction', () => {
     const payslip = await payslipOf(run, place.people.hourly);
     const preview = await reversalPreview(scope, payslip.id);
     expect(preview.touches[0]).toEqual({ what: 'Gross pay in 2026', before: 200_000, after: 0 });
-    const before = await quarterlyReturn(scope, { year: 2026, quarter: 4 });
+    const before = await viewOf(scope, '941', '2026-Q4');
     const { replacementRun } = await reversePayslip(scope, payslip.id, 'wrong hours', true);
-    const between = await quarterlyReturn(scope, { year: 2026, quarter: 4 });
+    const between = await viewOf(scope, '941', '2026-Q4');
     expect(between.lines[1]!.amount).toBe(before.lines[1]!.amount - 195_000);
     const replacement = await payslipOf(replacementRun!, place.people.hourly);
     await changePayslip(scope, replacementRun!, replacement.id, { version: 1, edits: { hours: { ordinary: '76.00' } } });
     await approve(place, replacementRun!);
-    const after = await quarterlyReturn(scope, { year: 2026, quarter: 4 });
+    const after = await viewOf(scope, '941', '2026-Q4');
     expect(after.lines[1]!.amount).toBe(before.lines[1]!.amount - 4 * 2500);
     expect(after.checks.every((check) => check.holds)).toBeTrue();
     expect(await balancesOutOfStep(scope)).toEqual([]);
@@ -341,7 +341,7 @@ describe('A correction', () => {
   });
 
   it('ties every figure of return and statements to payslips', async () => {
-    const statement = (await yearEnd(scope, 2026)).statements.find((candidate) => candidate.personId === place.people.salaried)!;
+    const statement = (await viewOf(scope, 'w-2', '2026')).copies.find((candidate) => candidate.personId === place.people.salaried)!;
     const box = statement.boxes[0]!;
     const found = await behind(scope, { codes: box.codes.join(','), from: '2026-01-01', to: '2026-12-31', person: place.people.salaried });
     expect(found.total).toBe(box.amount);

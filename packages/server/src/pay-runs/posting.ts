@@ -1,4 +1,5 @@
 import { execute, type Transaction } from '../database/connection';
+import { changing } from '../users/changing';
 import { packFor, type Scope } from '../users/scope';
 
 const COLUMNS = 'employer_id, person_id, run_id, payslip_id, pay_date, counts_on, tax_year, kind, code, label, amount, quantity';
@@ -103,3 +104,18 @@ export const balancesOutOfStep = (scope: Scope, taxYear?: string): Promise<unkno
     { employer: scope.employer.id, taxYear },
   );
 };
+
+/** Makes the balances anew from the ledger: for use when they were found out of step. */
+export async function rebuildBalances(scope: Scope): Promise<void> {
+  await changing(scope, async (transaction) => {
+    await execute(scope.database, 'delete from year_sums where employer_id = :employer', { employer: scope.employer.id }, transaction);
+    await execute(
+      scope.database,
+      `insert into year_sums (employer_id, person_id, tax_year, sums)
+       select employer_id, person_id, tax_year, jsonb_object_agg(code, amount)
+       from (select employer_id, person_id, tax_year, code, sum(amount) as amount from ledger_lines where employer_id = :employer group by 1, 2, 3, 4) as summed group by 1, 2, 3`,
+      { employer: scope.employer.id },
+      transaction,
+    );
+  });
+}

@@ -1,12 +1,12 @@
 import type { AnswerOf, Review } from '@woodruff/contract';
 import {
   counted,
-  addMonths,
   computePayslip,
   Exact,
   unusualOf,
   writtenDate,
   writtenPeriod,
+  yearOf,
   type PayslipFacts,
   type PayslipInput,
   type PayslipLine,
@@ -240,8 +240,6 @@ const changesSince = (scope: Scope, compared: PayRun | null): Promise<Review['ch
       )
     : Promise.resolve([]);
 
-const TAXES = new Set(['tax', 'employer-tax']);
-
 interface Net {
   method: string;
   amount: number;
@@ -260,13 +258,9 @@ const PAID_ON = new Set(['tax', 'employer-tax', 'deduction-before-tax', 'deducti
 
 /** What has to be paid because of this run, to whom, by when. */
 function fundingOf(scope: Scope, run: PayRun, nets: readonly Net[], all: readonly LineOfRun[]): Review['funding'] {
-  const lines = all.filter((line) => PAID_ON.has(line.kind));
-  const { filings } = packFor(scope);
-  const deposited = new Set(filings?.liabilityCodes ?? []);
-  const deposit = lines.filter((line) => deposited.has(line.code)).reduce((sum, line) => sum + line.amount, 0);
-  const due = filings
-    ?.dueDates(run.payDate, addMonths(run.payDate, 3), [{ payDate: run.payDate, amount: deposit }], scope.employer.facts.depositor)
-    .find((entry) => entry.kind === 'deposit');
+  const lines = all.filter((line) => PAID_ON.has(line.kind) && line.amount !== 0);
+  const owed = packFor(scope).moneyOwed(scope.employer.facts.country);
+  const together = owed.filter(({ due }) => due);
   const methods: Record<string, string> = { deposit: 'deposited', cheque: 'by cheque', cash: 'in cash' };
   return [
     ...nets.map(({ method, amount, people }) => ({
@@ -276,16 +270,24 @@ function fundingOf(scope: Scope, run: PayRun, nets: readonly Net[], all: readonl
       amount,
       code: null,
     })),
-    ...(due && deposit ? [{ date: due.date, to: 'Tax agency', what: due.what, amount: deposit, code: null }] : []),
+    ...together.flatMap(({ what, payee, codes, due }) => {
+      const amount = lines.filter((line) => codes.includes(line.code)).reduce((sum, line) => sum + line.amount, 0);
+      // What is too little to be paid by itself is carried on, until the year's end at the latest.
+      const [payment] = [run.payDate, `${yearOf(run.payDate)}-12-31`].flatMap((payDate) => due?.([{ payDate, amount }]) ?? []);
+      return amount ? [{ date: payment?.date ?? run.payDate, to: payee, what, amount, code: null }] : [];
+    }),
     ...lines
-      .filter((line) => !deposited.has(line.code) && line.amount !== 0)
-      .map((line) => ({
-        date: run.payDate,
-        to: [line.payee ?? (TAXES.has(line.kind) ? 'State or locality' : 'Payee not named'), line.reference].filter(Boolean).join(', '),
-        what: line.label,
-        amount: line.amount,
-        code: line.code,
-      })),
+      .filter((line) => !together.some(({ codes }) => codes.includes(line.code)))
+      .map((line) => {
+        const to = owed.find(({ codes }) => codes.includes(line.code));
+        return {
+          date: run.payDate,
+          to: [line.payee ?? to?.payee ?? 'Payee not named', line.reference ?? to?.reference].filter(Boolean).join(', '),
+          what: line.label,
+          amount: line.amount,
+          code: line.code,
+        };
+      }),
   ].sort((a, b) => (a.date === b.date ? b.amount - a.amount : a.date < b.date ? -1 : 1));
 }
 

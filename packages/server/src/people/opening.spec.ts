@@ -1,6 +1,6 @@
 import { balancesOutOfStep } from '../pay-runs/posting';
 import { select } from '../database/connection';
-import { yearEnd } from '../returns/service';
+import { viewOf } from '../filings/service';
 import { Workplace } from '../testing/workplace';
 import type { Scope } from '../users/scope';
 import { checkOpening, openingBalances, postOpening } from './opening';
@@ -69,7 +69,7 @@ describe('Opening balances from an earlier system', () => {
   it('reach the wage statement, and the ceilings of the next payslip', async () => {
     const high = { ordinary: '184000.00', 'us.fit': '40000.00', 'us.oasdi': '11408.00', 'us.medicare': '2668.00' };
     await post('2026-09-30', high);
-    const statement = (await yearEnd(scope, 2026)).statements.find((entry) => entry.personId === person)!;
+    const statement = (await viewOf(scope, 'w-2', '2026')).copies.find((entry) => entry.personId === person)!;
     expect(statement.boxes.filter((box) => ['1', '2', '3'].includes(box.box)).map((box) => box.amount)).toEqual([
       18_400_000, 4_000_000, 18_400_000,
     ]);

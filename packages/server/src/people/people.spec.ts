@@ -4,7 +4,7 @@ import { PENNSYLVANIA, Workplace } from '../testing/workplace';
 import { addRate } from './rates';
 import { addPerson, changePerson, listPeople, personPage, reveal, setNationalNumber } from './service';
 import { addTaxDetails } from './tax-details';
-import { todayView } from '../employers/service';
+import { todayView } from '../today/today';
 import { addNote, removeDocument, setDocument } from './notes';
 import { placeOf } from './postcodes';
 import { packOf } from '@woodruff/core';
@@ -12,7 +12,7 @@ import { setPayment, trialDeposit } from './payment';
 import { Vault } from '../vault/vault';
 import { personFactsSchema, rateSchema } from '@woodruff/contract';
 import { sheetOf } from '../pay-runs/sheet';
-import { yearEnd } from '../returns/service';
+import { viewOf } from '../filings/service';
 import type { Scope } from '../users/scope';
 
 const refused = async (work: Promise<unknown>): Promise<{ code: string; message: string; more?: { changed?: unknown[] } }> =>
@@ -234,6 +234,6 @@ describe('Beside what is paid', () => {
     const row = (await sheetOf(clerk, run)).rows.find((one) => one.personId === works.people.unfinished);
     expect([row?.totals.gross, row?.totals.taxes, row?.totals.net, row?.totals.employerCost]).toEqual([180_000, 0, 180_000, 180_000]);
     await works.approve(run);
-    expect((await yearEnd(clerk, 2026)).statements.map((one) => one.name)).not.toContain('Unfinished, Una');
+    expect((await viewOf(clerk, 'w-2', '2026')).copies.map((one) => one.name)).not.toContain('Unfinished, Una');
   });
 });

@@ -1,5 +1,6 @@
 import { payItemSchema, type EndpointName } from '@woodruff/contract';
 import { select } from '../database/connection';
+import { prepareFiling } from '../filings/life';
 import { hold } from '../http/held';
 import { openPoints } from '../pay-runs/points';
 import { calculateRun, openRun } from '../pay-runs/calculation';
@@ -59,6 +60,7 @@ const TERMS = {
 };
 const item = (code: string, more: object = {}) =>
   payItemSchema.parse({ code, name: code, kind: 'earning', treatment: 'wages', method: { by: 'amount' }, order: 90, ...more });
+const THIRD_QUARTER = { filing: '941', period: '2026-Q3' };
 const leaving = {
   lastDay: '2026-12-31',
   reason: 'Moves away',
@@ -566,6 +568,18 @@ export const EVERY_CHANGE: readonly [EndpointName, Case][] = [
       return { path: { id: await latestOf('time_changes', place.people.hourly) }, body: { accept: true } };
     },
   ],
+  // To agencies
+  ['prepareFiling', () => ({ path: THIRD_QUARTER, body: {} })],
+  ['withdrawFiling', () => ({ path: THIRD_QUARTER, body: { reason: 'Look again' } })],
+  [
+    'agreeFiling',
+    async (place) => {
+      await prepareFiling(await place.scope(), '941', '2026-Q3', { reason: '' });
+      return { path: THIRD_QUARTER, body: { signer: 'A. Signatory', title: 'Owner' } };
+    },
+  ],
+  ['sendFiling', () => ({ path: THIRD_QUARTER, body: { how: 'portal', reference: 'R-1' } })],
+  ['answerFiling', () => ({ path: THIRD_QUARTER, body: { answer: 'accepted' } })],
   // The employee's own
   ['setElectronicForms', () => ({ as: 'employee', body: { electronic: true } })],
   [

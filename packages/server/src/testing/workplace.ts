@@ -36,7 +36,6 @@ export const EMPLOYER_FACTS: EmployerFacts = employerFactsSchema.parse({
   address: { line1: '1 Test Lane', city: 'Corbel Falls', state: 'PA', postcode: '17999' },
   signatory: { name: 'A. Signatory', title: 'Owner' },
   secondPersonApproves: false,
-  depositor: 'monthly',
 });
 
 const item = (code: string, kind: PayItem['kind'], treatment: string, more: Partial<PayItem> = {}) =>

@@ -1,6 +1,6 @@
 import { timeSettingsSchema, type TimeLine } from '@woodruff/contract';
 import { backPay } from '../one-offs/back-pay';
-import { todayView } from '../employers/service';
+import { todayView } from '../today/today';
 import { refusal } from '../testing/refusal';
 import { PERIOD, Workplace } from '../testing/workplace';
 import type { Scope } from '../users/scope';

@@ -8,7 +8,7 @@ import { oneOffsStore, outboxStore } from './one-offs/one-offs.store';
 import { runEffects } from './pay-runs/pay-runs.effects';
 import { comparisonStore, reviewStore, runFeature, runsStore } from './pay-runs/pay-runs.store';
 import { employerStore, groupsStore, peopleStore, personStore } from './people/people.store';
-import { quarterlyStore, yearEndStore } from './returns/returns.store';
+import { filingsStore, filingStore } from './filings/filings.store';
 import { signedIn } from './session/signed-in.guard';
 import { Shell } from './shell/shell';
 import { ownStore } from './own/own.store';
@@ -58,8 +58,8 @@ export const routes: Routes = [
         outboxStore,
         comparisonStore,
         reviewStore,
-        quarterlyStore,
-        yearEndStore,
+        filingsStore,
+        filingStore,
       ),
       provideState(runFeature),
       provideEffects(runEffects),
@@ -171,19 +171,14 @@ export const routes: Routes = [
         loadComponent: () => import('./pay-runs/run-page').then((file) => file.RunPage),
       },
       {
-        path: 'returns',
+        path: 'filings',
         title: 'Returns · Woodruff',
-        loadComponent: () => import('./returns/returns-list').then((file) => file.ReturnsList),
+        loadComponent: () => import('./filings/filings-list').then((file) => file.FilingsListPage),
       },
       {
-        path: 'returns/quarterly/:year/:quarter',
-        title: 'Quarterly return · Woodruff',
-        loadComponent: () => import('./returns/quarterly').then((file) => file.Quarterly),
-      },
-      {
-        path: 'returns/year-end/:year',
-        title: 'Year end · Woodruff',
-        loadComponent: () => import('./returns/year-end').then((file) => file.YearEndPage),
+        path: 'filings/:filing/:period',
+        title: 'Return · Woodruff',
+        loadComponent: () => import('./filings/filing-page').then((file) => file.FilingPage),
       },
       { path: '**', redirectTo: 'today' },
     ],

@@ -1,10 +1,11 @@
 import { z } from 'zod';
-import { addDays, dateOf, weekday, yearOf } from '../../calendar/dates';
+import { addDays, dateOf, yearOf } from '../../calendar/dates';
 import { ZERO } from '../../money/exact';
 import { CannotCompute, type CountryPack, type Treatment } from '../country-pack';
 import { nationalInsuranceOfEmployee, nationalInsuranceOfEmployer } from './national-insurance';
 import { incomeTax } from './income-tax';
 import { bank, person, words } from './identity';
+import { isBankHoliday, owedToHmrc } from './owed';
 import { yearStart } from './tax-year';
 import { ukTaxSchema, type UkTax } from './facts';
 import { tables } from './tables';
@@ -36,8 +37,7 @@ export const unitedKingdom: CountryPack<UkTax, unknown> = {
     const from = yearStart(date);
     return { label: `${yearOf(from)}-${String(yearOf(from) + 1).slice(2)}`, from, to: addDays(dateOf(yearOf(from) + 1, 4, 6), -1) };
   },
-  // Easter and substitute days come with the pack's screens; until then only weekends move a pay date.
-  isHoliday: (date) => date.endsWith('-12-25') || (date.endsWith('-01-01') && weekday(date) !== 0),
+  isHoliday: isBankHoliday,
   treatments: Object.fromEntries(list.map((treatment) => [treatment.code, treatment])),
   bases: [
     { code: 'gb.paye.pay', label: 'Pay subject to income tax' },
@@ -88,6 +88,9 @@ export const unitedKingdom: CountryPack<UkTax, unknown> = {
       .done(),
   employerForm: { fields: [], lists: [], overtimeRules: [], kinds: [] },
   readyItems: () => [],
+  employerNumber: () => '',
+  moneyOwed: () => [owedToHmrc],
+  filings: [],
   orderLimit() {
     throw new CannotCompute('no-orders', 'Court orders are not in the rules for the United Kingdom yet.');
   },

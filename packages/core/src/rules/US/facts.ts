@@ -56,6 +56,7 @@ export const registration = z.object({
 /** The employer's facts that taxes depend on. */
 export interface UsEmployer {
   federalNumber: string;
+  depositor?: 'monthly' | 'semiweekly' | undefined;
   states: Partial<Record<string, z.infer<typeof registration>>>;
   localities: Record<string, { name: string; residentRate: string; nonresidentRate: string; servicesTaxPerYear: string }>;
 }

@@ -1,4 +1,5 @@
 import { addDays, dateOf, lastOfMonth, weekday, yearOf, type IsoDate } from '../../calendar/dates';
+import { movedToBusinessDay } from '../../calendar/schedules';
 
 const known = new Map<number, ReadonlySet<IsoDate>>();
 const legal = new Map<number, ReadonlySet<IsoDate>>();
@@ -21,6 +22,9 @@ export function isLegalHoliday(date: IsoDate): boolean {
   if (!days) legal.set(year, (days = legalHolidaysOf(year)));
   return days.has(date);
 }
+
+/** The day itself, or the next that is neither a weekend nor a legal holiday (26 U.S.C. 7503). */
+export const nextBusinessDay = (date: IsoDate): IsoDate => movedToBusinessDay(date, 'next', isLegalHoliday);
 
 const kept = (date: IsoDate): IsoDate => addDays(date, weekday(date) === 6 ? -1 : weekday(date) === 0 ? 1 : 0);
 

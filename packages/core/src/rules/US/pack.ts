@@ -7,11 +7,11 @@ import { planLimit } from './federal/plan-limits';
 import { ADDITIONAL_MEDICARE, employeeSocialTaxes, employerSocialTaxes, MEDICARE, SOCIAL_SECURITY } from './federal/social-security';
 import { federalUnemployment } from './federal/unemployment';
 import { disposableEarnings, orderLimit } from './federal/wage-attachment';
-import { dueDates, returnDue } from './forms/due-dates';
-import { LIABILITY, quarterlyReturn } from './forms/quarterly-return';
-import { checkStatement, WAGE_STATEMENT_SOURCE, wageStatement } from './forms/wage-statement';
+import { form941 } from './forms/quarterly-return';
+import { formW2 } from './forms/wage-statement';
 import { isFederalHoliday } from './holidays';
 import { bank, person, words } from './identity';
+import { moneyOwed } from './owed';
 import { stateOf } from './states';
 import { stateIncomeTaxes } from './states/income';
 import { programmeTaxes } from './states/programmes';
@@ -115,19 +115,7 @@ export const unitedStates: CountryPack<UsTax, UsEmployer> = {
   disposable: disposableEarnings,
   orderLimit,
   readyItems,
-  filings: {
-    returnForm: '941',
-    returnName: 'Federal quarterly return, Form 941',
-    statementName: 'Form W-2',
-    depositsName: 'Federal deposits',
-    employerNumber: ({ federalNumber }) => (typeof federalNumber === 'string' ? federalNumber : ''),
-    statementForm: 'W-2',
-    statementSource: WAGE_STATEMENT_SOURCE,
-    quarterlyReturn,
-    liabilityCodes: LIABILITY,
-    dueDates,
-    returnDue,
-    statement: wageStatement,
-    checkStatement,
-  },
+  employerNumber: ({ federalNumber }) => (typeof federalNumber === 'string' ? federalNumber : ''),
+  moneyOwed: (employer) => moneyOwed(employer as Partial<UsEmployer>),
+  filings: [form941, formW2],
 };

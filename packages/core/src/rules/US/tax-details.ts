@@ -23,6 +23,7 @@ export const usTaxSchema = z.object({
 /** The employer's facts that United States taxes depend on. */
 export const usEmployerSchema: z.ZodType<UsEmployer> = z.object({
   federalNumber: z.string().regex(/^\d{2}-\d{7}$/, 'a number such as 98-7654321'),
+  depositor: z.enum(['monthly', 'semiweekly']).optional(),
   states: z.partialRecord(state, registration).default({}),
   localities: z
     .record(z.string(), z.object({ name: z.string(), residentRate: percent, nonresidentRate: percent, servicesTaxPerYear: money }))
@@ -35,7 +36,19 @@ const stateChoices = STATES.map(({ code, name }) => ({ value: code, label: name 
 
 /** Registrations of an employer, as data for its page. */
 export const usEmployerForm: EmployerForm = {
-  fields: [{ key: 'federalNumber', label: 'Federal employer number', help: 'Two figures, a hyphen, seven figures', kind: 'text' }],
+  fields: [
+    { key: 'federalNumber', label: 'Federal employer number', help: 'Two figures, a hyphen, seven figures', kind: 'text' },
+    {
+      key: 'depositor',
+      label: 'Federal deposits',
+      help: 'Monthly where 50,000 or less was reported in the lookback period (26 CFR 31.6302-1(b)); monthly where nothing is chosen',
+      kind: 'choice',
+      choices: [
+        { value: 'monthly', label: 'monthly' },
+        { value: 'semiweekly', label: 'semi-weekly' },
+      ],
+    },
+  ],
   lists: [
     {
       key: 'states',

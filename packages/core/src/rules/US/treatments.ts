@@ -43,7 +43,9 @@ const ofStates: readonly Base[] = STATES.flatMap((state) => {
   return [
     ...(incomeTax ? [base('us.state-income.pay', `${state.name} income-tax wages`, 'us.fit.wages', incomeTax.otherwise)] : []),
     ...(localPay ? [base(localPay.code, localPay.label, 'us.fit.wages', localPay.otherwise)] : []),
-    ...[...paid].map(([code, one]) => base(whatOf(code), one.ceiling?.label ?? `${one.label} wages, ${one.from}'s share`, 'us.futa.pay', one.otherwise)),
+    ...[...paid].map(([code, one]) =>
+      base(whatOf(code), one.ceiling?.label ?? `${one.label} wages, ${one.from}'s share`, 'us.futa.pay', one.otherwise),
+    ),
   ];
 });
 

@@ -4,12 +4,14 @@ import { computePayslip } from '../../payslip/compute-payslip';
 import { anItem, inputOf, SINGLE } from '../../payslip/testing/inputs';
 import type { ParameterEntry } from '../parameters';
 import { countOf } from '../country-pack';
+import { periodsDue } from '../../filings/filing';
 import { packOf } from '../registry';
 import uk from '../GB/parameters/rates.json';
+import { STATES } from './states';
 import { entries as ofTheUnitedStates } from './tables';
 
 const us = packOf('US');
-const filings = us.filings!;
+const depositOf = (depositor: 'monthly' | 'semiweekly') => us.moneyOwed({ depositor }).find(({ code }) => code === 'us.deposit')?.due;
 
 describe('Rate tables', () => {
   const entries = [...ofTheUnitedStates, ...(uk.entries as ParameterEntry[])];
@@ -119,10 +121,7 @@ describe('Roth and ordinary deferrals', () => {
 
 describe('What is due', () => {
   const due = (payDate: string, depositor: 'monthly' | 'semiweekly') =>
-    filings
-      .dueDates(payDate, addDays(payDate, 45), [{ payDate, amount: 100 }], depositor)
-      .filter((entry) => entry.kind === 'deposit')
-      .map((entry) => entry.date);
+    depositOf(depositor)?.([{ payDate, amount: 100 }]).map((entry) => entry.date);
 
   // 26 CFR 31.6302-1(c)(2): paid Wednesday to Friday is due the next Wednesday, paid Saturday to Tuesday the next Friday.
   it('semiweekly depositors', () => {
@@ -139,38 +138,54 @@ describe('What is due', () => {
     expect(due('2026-11-27', 'monthly')).toEqual(['2026-12-15']);
   });
   it('returns a month after the quarter, statements by the end of January', () => {
-    const entries = filings.dueDates('2026-10-01', '2027-02-28', [], 'monthly').map((entry) => `${entry.date} ${entry.what}`);
+    const entries = us.filings.flatMap((filing) =>
+      periodsDue(filing, '2026-10-01', '2027-02-28').map(({ due, label }) => `${due} ${filing.form}, ${label}`),
+    );
     expect(entries).toEqual([
       '2026-11-02 Form 941, quarter 3 of 2026',
       '2027-02-01 Form 941, quarter 4 of 2026',
-      '2027-02-01 Forms W-2 for 2026',
+      '2027-02-01 Form W-2, 2026',
     ]);
   });
   it('deposits of several pay dates due on one day are one deposit', () => {
-    const [deposit] = filings.dueDates(
-      '2026-10-01',
-      '2026-10-31',
-      [
-        { payDate: '2026-10-14', amount: 100 },
-        { payDate: '2026-10-16', amount: 50 },
-      ],
-      'semiweekly',
-    );
-    expect(deposit).toEqual({ kind: 'deposit', date: '2026-10-21', what: 'Federal deposit', amount: 150 });
+    const deposits = depositOf('semiweekly')?.([
+      { payDate: '2026-10-14', amount: 100 },
+      { payDate: '2026-10-16', amount: 50 },
+    ]);
+    expect(deposits).toEqual([{ date: '2026-10-21', what: 'Federal deposit', amount: 150, upTo: '2026-10-16' }]);
+  });
+
+  // 26 CFR 31.6302(c)-3: up to 500 waits for the next quarter; what is left of the year goes with its last.
+  it('federal unemployment tax by quarter, over 500', () => {
+    const due = us.moneyOwed({}).find(({ code }) => code === 'us.unemployment-deposit')?.due;
+    const of = (...amounts: [string, number][]) =>
+      due?.(amounts.map(([payDate, amount]) => ({ payDate, amount: amount * 100 }))).map(({ date, amount }) => `${date} ${amount / 100}`);
+    expect(of(['2026-01-09', 300], ['2026-03-27', 200], ['2026-04-10', 1])).toEqual(['2026-07-31 501']);
+    expect(of(['2026-01-09', 500.01])).toEqual(['2026-04-30 500.01']);
+    expect(of(['2026-10-09', 42]))
+      .withContext('31 January 2027 is a Sunday')
+      .toEqual(['2027-02-01 42']);
+  });
+
+  it('names who is paid in every state where the employer is registered, and every code once', () => {
+    const states = Object.fromEntries(STATES.map(({ code }) => [code, { unemploymentRate: '2' }]));
+    const localities = { '990101': { name: 'Corbel Falls' } };
+    const owed = us.moneyOwed({ states, localities });
+    const codes = owed.flatMap((one) => one.codes);
+    expect(codes.length).toBe(new Set(codes).size);
+    for (const state of STATES)
+      for (const { code } of state.programmes) expect(codes).withContext(`${state.name} ${code}`).toContain(`${code}@${state.place}`);
+    expect(owed.find((one) => one.codes.includes('us.local-services@US-PA/990101'))?.payee).toBe('Tax collector of Corbel Falls');
+    expect(owed.find((one) => one.codes.includes('us.family-leave@US-NY'))?.payee).toContain('carrier');
+    expect(us.moneyOwed({}).every(({ place }) => place === undefined)).toBeTrue();
   });
 });
 
 describe('Federal deposits (26 CFR 31.6302-1)', () => {
   const made = (liabilities: [payDate: string, amount: number][], depositor: 'monthly' | 'semiweekly' = 'semiweekly') =>
-    filings
-      .dueDates(
-        '2024-01-01',
-        '2030-01-01',
-        liabilities.map(([payDate, amount]) => ({ payDate, amount: amount * 100 })),
-        depositor,
-      )
-      .filter((entry) => entry.kind === 'deposit')
-      .map((entry) => `${entry.date} ${(entry.amount ?? 0) / 100}${entry.what.includes('next day') ? ' next day' : ''}`);
+    depositOf(depositor)?.(liabilities.map(([payDate, amount]) => ({ payDate, amount: amount * 100 }))).map(
+      (entry) => `${entry.date} ${entry.amount / 100}${entry.what.includes('next day') ? ' next day' : ''}`,
+    );
 
   it('each holiday among the three weekdays after a semi-weekly period gives a day more', () => {
     // Paid Friday 22 May 2026; Monday 25 May is Memorial Day: Thursday instead of Wednesday.

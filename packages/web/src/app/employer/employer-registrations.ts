@@ -4,7 +4,6 @@ import type { EmployerFacts } from '@woodruff/contract';
 import type { FormField } from '@woodruff/core';
 import { EffectOnRuns } from '../kit/effect';
 import { Problem } from '../kit/problem';
-import { injectPack } from '../kit/pack';
 import { SetUpEdit } from './set-up-edit';
 
 interface ListForm {
@@ -37,18 +36,19 @@ interface Entry {
           @for (field of fields(); track field.key) {
             <label class="field"
               >{{ field.label }}
-              <input [name]="field.key" [ngModel]="single(field.key)" (ngModelChange)="setSingle(field.key, $event)" /><small>{{
-                field.help
-              }}</small></label
+              @if (field.choices) {
+                <select [name]="field.key" [ngModel]="single(field.key)" (ngModelChange)="setSingle(field.key, $event)">
+                  <option value="">not chosen</option>
+                  @for (choice of field.choices; track choice.value) {
+                    <option [value]="choice.value">{{ choice.label }}</option>
+                  }
+                </select>
+              } @else {
+                <input [name]="field.key" [ngModel]="single(field.key)" (ngModelChange)="setSingle(field.key, $event)" />
+              }
+              <small>{{ field.help }}</small></label
             >
           }
-          <label class="field"
-            >{{ pack()?.filings?.depositsName }}
-            <select name="depositor" [(ngModel)]="depositor">
-              <option value="monthly">monthly</option>
-              <option value="semiweekly">semi-weekly</option>
-            </select>
-          </label>
         </div>
         @for (list of listForms(); track list.key) {
           <fieldset>
@@ -124,10 +124,8 @@ interface Entry {
       <dl class="pair">
         @for (field of fields(); track field.key) {
           <dt>{{ field.label }}</dt>
-          <dd>{{ country(field.key) }}</dd>
+          <dd>{{ country(field) }}</dd>
         }
-        <dt>{{ pack()?.filings?.depositsName }}</dt>
-        <dd>{{ setUp().facts.depositor === 'monthly' ? 'monthly' : 'semi-weekly' }}</dd>
         @for (list of listForms(); track list.key) {
           @for (entry of shown(list); track entry.label) {
             <dt>{{ entry.label }}</dt>
@@ -140,12 +138,10 @@ interface Entry {
   styleUrl: './employer-part.scss',
 })
 export class EmployerRegistrations {
-  protected readonly pack = injectPack();
   protected readonly page = inject(SetUpEdit);
   protected readonly setUp = this.page.setUp;
   protected readonly fields = computed(() => this.setUp().form.fields as unknown as FormField[]);
   protected readonly listForms = computed(() => this.setUp().form.lists as unknown as ListForm[]);
-  protected depositor: EmployerFacts['depositor'] = 'monthly';
   protected registrations: Record<string, Entry[]> = {};
   private singles: Record<string, string> = {};
 
@@ -153,7 +149,6 @@ export class EmployerRegistrations {
     effect(() => {
       if (this.page.editing() !== 'registrations') return;
       const { facts } = untracked(this.setUp);
-      this.depositor = facts.depositor;
       this.singles = Object.fromEntries(untracked(this.fields).map(({ key }) => [key, textOf(facts.country[key])]));
       this.registrations = Object.fromEntries(
         untracked(this.listForms).map((list) => [
@@ -196,13 +191,14 @@ export class EmployerRegistrations {
     }));
   }
 
-  protected country(key: string): string {
-    return textOf(this.setUp().facts.country[key]) || 'not on file yet';
+  protected country({ key, choices }: FormField): string {
+    const value = textOf(this.setUp().facts.country[key]);
+    return choices?.find((choice) => choice.value === value)?.label ?? (value || 'not on file yet');
   }
 
   /** Shown first, then saved. */
   protected save(): void {
-    const facts = { country: this.entered(), depositor: this.depositor };
+    const facts = { country: this.entered() };
     if (this.page.effect()) this.page.save({ facts });
     else this.page.preview(facts);
   }

@@ -16,7 +16,6 @@ const SET_UP = {
     address: { line1: '', city: '', state: '', postcode: '' },
     signatory: { name: '', title: '' },
     secondPersonApproves: false,
-    depositor: 'monthly',
     overtimeRules: 'weekly',
   }),
   form: {

@@ -19,7 +19,7 @@ describe('The dateline', () => {
         ],
       },
     ],
-    due: [{ date: '2026-12-15', what: 'Federal deposit', amount: 100, link: '/returns/quarterly/2026/4', overdue: false }],
+    due: [{ date: '2026-12-15', what: 'Federal deposit', amount: 100, link: '/filings/941/2026-Q4', overdue: false }],
     holidays: [{ date: '2026-11-25', label: 'Founder’s day' }],
   };
 
@@ -53,12 +53,7 @@ describe('The dateline', () => {
     mark('Pay date Fri 13 Nov 2026').dispatchEvent(new MouseEvent('click'));
     mark('Federal deposit, due Tue 15 Dec 2026').dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter' }));
     mark('22 Nov – 5 Dec 2026').dispatchEvent(new MouseEvent('click'));
-    expect(go.calls.allArgs().map(([url]) => url as string)).toEqual([
-      '/pay-runs/new',
-      '/pay-runs/old',
-      '/returns/quarterly/2026/4',
-      '/today',
-    ]);
+    expect(go.calls.allArgs().map(([url]) => url as string)).toEqual(['/pay-runs/new', '/pay-runs/old', '/filings/941/2026-Q4', '/today']);
   });
 
   it('says in words what its shapes show: the next pay date, and one more than usual', () => {

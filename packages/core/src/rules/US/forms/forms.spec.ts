@@ -1,8 +1,11 @@
+import { periodOfFiling, type Filing, type PersonSums } from '../../../filings/filing';
 import { packOf } from '../../registry';
 import { computePayslip } from '../../../payslip/compute-payslip';
 import { inputOf } from '../../../payslip/testing/inputs';
 
-const filings = packOf('US').filings!;
+const filing = (code: string): Filing => packOf('US').filings.find((one) => one.code === code)!;
+const form941 = filing('941');
+const formW2 = filing('w-2');
 
 function sumsOf(pay: string, count: number): Record<string, number> {
   const sums: Record<string, number> = {};
@@ -14,58 +17,85 @@ function sumsOf(pay: string, count: number): Record<string, number> {
 
 describe('The quarterly return', () => {
   const days = ['2026-07-10', '2026-07-24', '2026-08-07'].map((payDate) => ({ payDate, payslips: 7, sums: sumsOf('1234.57', 7) }));
-  const made = filings.quarterlyReturn('2026-07-01', days, 7, 0);
+  const period = periodOfFiling(form941, '2026-Q3')!;
+  const make = (of: typeof days, paid = 0) => form941.make({ period, days: of, people: [], headcount: 7, paid });
+  const made = make(days);
   const line = (name: string) => made.lines.find((candidate) => candidate.line === name)!.amount;
+
+  it('is for a quarter, due a month after it', () => {
+    expect(period).toEqual({
+      key: '2026-Q3',
+      label: 'quarter 3 of 2026',
+      from: '2026-07-01',
+      to: '2026-09-30',
+      due: '2026-11-02',
+      taxYear: '2026',
+    });
+    expect(form941.headcountOn?.(period)).toBe('2026-09-12');
+    expect(periodOfFiling(form941, '2026-Q5')).toBeUndefined();
+    expect(periodOfFiling(form941, 'soon')).toBeUndefined();
+  });
 
   it('takes fractions of cents into line 7, so that line 12 is the liability by date', () => {
     expect(line('2')).toBe(21 * 123457);
     // 7,654 cents withheld on each payslip; 12.4% of the quarter's wages is not 42 times that.
     expect(line('5a (2)')).toBe(Math.round(21 * 123457 * 0.124));
     expect(line('7')).not.toBe(0);
-    expect(line('12')).toBe(made.liability.reduce((sum, day) => sum + day.amount, 0));
+    expect(line('12')).toBe(made.byDay?.days.reduce((sum, day) => sum + day.amount, 0) ?? 0);
     expect(made.checks.every((check) => check.holds)).toBeTrue();
   });
 
   it('says when line 7 is more than rounding can make', () => {
     const wrong = days.map((day) => ({ ...day, sums: { ...day.sums, 'us.oasdi': (day.sums['us.oasdi'] ?? 0) + 500 } }));
-    const checked = filings.quarterlyReturn('2026-07-01', wrong, 7, 0).checks;
-    expect(checked.filter((check) => !check.holds).map((check) => check.sentence)).toEqual([jasmine.stringContaining('Line 7')]);
+    expect(
+      make(wrong)
+        .checks.filter((check) => !check.holds)
+        .map((check) => check.sentence),
+    ).toEqual([jasmine.stringContaining('Line 7')]);
   });
 
   it('shows the balance, or the overpayment, against deposits', () => {
     expect(line('14')).toBe(line('12'));
-    const over = filings.quarterlyReturn('2026-07-01', days, 7, line('12') + 500);
+    const over = make(days, line('12') + 500);
     expect(over.lines.find((candidate) => candidate.line === '15')?.amount).toBe(500);
     expect(over.lines.find((candidate) => candidate.line === '14')?.amount).toBe(0);
   });
 });
 
 describe('The wage statement', () => {
-  const boxes = filings.statement(sumsOf('2000.00', 26));
+  const period = periodOfFiling(formW2, '2026')!;
+  const sums = sumsOf('2000.00', 26);
+  const facts = { personId: 'one', name: 'Ines Halloway', number: '123456789', shared: false, address: true, sums };
+  const make = (person: Partial<PersonSums> = {}, posted: Record<string, number> = { ...sums, ...person.sums }) => {
+    const one: PersonSums = { ...facts, ...person };
+    const days = [{ payDate: '2026-12-31', payslips: 26, sums: posted }];
+    return formW2.make({ period, days, people: [one], headcount: 0, paid: 0 });
+  };
+  const checks = (person: Partial<PersonSums>) => make(person).copies[0]?.checks.map((found) => found.code);
+
   it('is made of sums of the ledger', () => {
-    expect(boxes.find((box) => box.box === '1')?.amount).toBe(5_200_000);
-    expect(boxes.find((box) => box.box === '4')?.amount).toBe(26 * 12400);
+    const { copies, lines } = make();
+    const box = (name: string) => copies[0]?.boxes.find((one) => one.box === name)?.amount;
+    expect([box('1'), box('4')]).toEqual([5_200_000, 26 * 12400]);
+    expect(lines.find(({ line }) => line === 'c')?.amount).toBe(1);
   });
+  it('ties its totals to the ledger, and says so when they differ', () => {
+    expect(make().checks.every((check) => check.holds)).toBeTrue();
+    const off = make({}, { ...sums, 'us.fit': (sums['us.fit'] ?? 0) + 1 }).checks.filter((check) => !check.holds);
+    expect(off.map((check) => check.sentence)).toEqual([jasmine.stringContaining('Box 2 of all statements')]);
+  });
+  it('leaves out who has nothing to state', () => expect(make({ sums: { 'us.nonemployee': 1 } }).copies).toEqual([]));
   it('checks the number: missing, impossible, shared', () => {
-    const check = (facts: { number?: string; shared?: boolean }) =>
-      filings
-        .checkStatement(2026, boxes, {
-          name: 'Ines Halloway',
-          shared: facts.shared ?? false,
-          address: true,
-          ...(facts.number ? { number: facts.number } : {}),
-        })
-        .map((found) => found.code);
-    expect(check({ number: '123456789' })).toEqual([]);
-    expect(check({})).toEqual(['number-missing']);
+    expect(checks({})).toEqual([]);
+    const { number: _number, ...without } = facts;
+    expect(formW2.make({ period, days: [], people: [without], headcount: 0, paid: 0 }).copies[0]?.checks.map(({ code }) => code)).toEqual([
+      'number-missing',
+    ]);
     for (const number of ['000123456', '666123456', '912345678', '123004567', '123450000'])
-      expect(check({ number })).withContext(number).toEqual(['number-invalid']);
-    expect(check({ number: '123456789', shared: true })).toEqual(['number-shared']);
+      expect(checks({ number })).withContext(number).toEqual(['number-invalid']);
+    expect(checks({ shared: true })).toEqual(['number-shared']);
   });
   it('checks box 3 against the wage base and box 4 against box 3', () => {
-    const wrong = boxes.map((box) => (box.box === '3' ? { ...box, amount: 18_450_001 } : box));
-    expect(
-      filings.checkStatement(2026, wrong, { name: 'X', number: '123456789', shared: false, address: true }).map((found) => found.code),
-    ).toEqual(['wage-base-exceeded', 'boxes-disagree', 'box-4']);
+    expect(checks({ sums: { ...sums, 'us.oasdi.wages': 18_450_001 } })).toEqual(['wage-base-exceeded', 'boxes-disagree', 'box-4']);
   });
 });

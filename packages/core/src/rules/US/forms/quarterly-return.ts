@@ -1,23 +1,45 @@
 import { decimalOf, written, type Minor } from '../../../money/amounts';
 import { Exact } from '../../../money/exact';
 import { round } from '../../../money/roundings';
-import { dateOf, quarterOf, yearOf, type IsoDate } from '../../../calendar/dates';
-import type { DaySums, FilingLine, PeriodicReturn } from '../../../filings/filings';
+import { dateOf, lastOfMonth, monthOf, writtenDate, yearOf } from '../../../calendar/dates';
+import type { Filing, FilingFacts, FilingLine, MadeFiling } from '../../../filings/filing';
+import { nextBusinessDay } from '../holidays';
+import { FEDERAL_LIABILITY as LIABILITY } from '../owed';
 import { tables } from '../tables';
 
-/** Taxes reported on the return: withheld and the employer's share. */
-export const LIABILITY = ['us.fit', 'us.oasdi', 'us.oasdi.employer', 'us.medicare', 'us.medicare.employer', 'us.medicare.additional'];
 const EMPLOYEE_SHARE = ['us.oasdi', 'us.medicare', 'us.medicare.additional'];
 
+/** Employer's quarterly federal tax return (Form 941) with the liability by date (Schedule B). */
+export const form941: Filing = {
+  code: '941',
+  form: 'Form 941',
+  name: 'Federal quarterly return',
+  agency: 'Internal Revenue Service',
+  every: 'quarter',
+  from: 'days',
+  /** Due at the end of the month after the quarter; a day that is no business day moves to the next one (26 CFR 31.6071(a)-1, 26 U.S.C. 7503). */
+  periods: (year) =>
+    [1, 2, 3, 4].map((quarter) => ({
+      key: `${year}-Q${quarter}`,
+      label: `quarter ${quarter} of ${year}`,
+      from: dateOf(year, quarter * 3 - 2, 1),
+      to: lastOfMonth(year, quarter * 3),
+      due: nextBusinessDay(quarter === 4 ? lastOfMonth(year + 1, 1) : lastOfMonth(year, quarter * 3 + 1)),
+      taxYear: String(year),
+    })),
+  headcountOn: ({ to }) => dateOf(yearOf(to), monthOf(to), 12),
+  make: quarterlyReturn,
+  statement:
+    'I have looked at this return. To the best of my knowledge and belief it is true, correct and complete, and I may sign it for the employer.',
+};
+
 /**
- * Employer's quarterly federal tax return (Form 941) with the liability by date (Schedule B).
- * Line 7 takes up the fractions of cents between taxes withheld per payslip and the rates applied to the quarter's wages.
- * @param days sums of the quarter's posted lines by pay date
- * @param employees paid for the pay period that includes the 12th of the quarter's last month
+ * Lines of the return. Line 7 takes up the fractions of cents between taxes withheld per payslip and the rates applied to
+ * the quarter's wages.
  */
-export function quarterlyReturn(quarterStart: IsoDate, days: readonly DaySums[], employees: number, deposits: Minor): PeriodicReturn {
-  const year = yearOf(quarterStart);
-  const date = dateOf(year, quarterOf(quarterStart) * 3, 1);
+function quarterlyReturn({ period, days, headcount, paid: deposits }: FilingFacts): MadeFiling {
+  const year = yearOf(period.to);
+  const date = period.to;
   const sum = (codes: readonly string[]): Minor =>
     days.reduce((all, day) => all + codes.reduce((part, code) => part + (day.sums[code] ?? 0), 0), 0);
   const social = tables.value('us.oasdi.rate', date).value.times(Exact.whole(2));
@@ -37,7 +59,7 @@ export function quarterlyReturn(quarterStart: IsoDate, days: readonly DaySums[],
   const line5e = line5a + line5b + line5c + line5d;
   const line6 = withheld + line5e;
   const liability = days
-    .map((day) => ({ payDate: day.payDate, amount: LIABILITY.reduce((all, code) => all + (day.sums[code] ?? 0), 0) }))
+    .map((day) => ({ date: day.payDate, amount: LIABILITY.reduce((all, code) => all + (day.sums[code] ?? 0), 0) }))
     .filter((day) => day.amount !== 0);
   const total = liability.reduce((all, day) => all + day.amount, 0);
   const line7 = total - line6;
@@ -47,8 +69,8 @@ export function quarterlyReturn(quarterStart: IsoDate, days: readonly DaySums[],
   const lines: FilingLine[] = [
     {
       line: '1',
-      label: 'Employees paid for the pay period with the 12th of the last month',
-      amount: employees,
+      label: `Employees paid for the pay period that includes ${writtenDate(dateOf(year, monthOf(date), 12))}`,
+      amount: headcount,
       unit: 'count',
       codes: [],
       working: 'People with a payslip whose period includes that day.',
@@ -97,14 +119,14 @@ export function quarterlyReturn(quarterStart: IsoDate, days: readonly DaySums[],
     ),
     money(
       '5d (1)',
-      'Wages with additional Medicare tax',
+      'Wages subject to Additional Medicare Tax withholding',
       additionalWages,
       ['us.medicare.additional.wages'],
       'Medicare wages over 200,000 in the year.',
     ),
     money(
       '5d (2)',
-      'Additional Medicare tax',
+      'Additional Medicare Tax withheld',
       line5d,
       ['us.medicare.additional'],
       `${written(additionalWages)} × ${additional.toDecimal()}%, rounded to the cent.`,
@@ -125,17 +147,15 @@ export function quarterlyReturn(quarterStart: IsoDate, days: readonly DaySums[],
       `Liability by date ${written(total)} − line 6 ${written(line6)}. Withheld from employees ${written(employeeShare)}, each payslip rounded by itself.`,
     ),
     money('10', 'Taxes after adjustments', line10, [], 'Line 6 + line 7.'),
-    money('12', 'Taxes after adjustments and credits', line10, LIABILITY, 'Line 10; no credits are claimed.'),
+    { ...money('12', 'Taxes after adjustments and credits', line10, LIABILITY, 'Line 10; no credits are claimed.'), sum: true },
     money('13', 'Deposits for the quarter', deposits, [], 'Deposits recorded for the quarter.'),
     money('14', 'Balance due', Math.max(0, line10 - deposits), [], 'Line 12 − line 13, not below zero.'),
     money('15', 'Overpayment', Math.max(0, deposits - line10), [], 'Line 13 − line 12, not below zero.'),
   ];
   return {
-    form: '941',
-    year,
-    quarter: quarterOf(quarterStart),
     lines,
-    liability,
+    byDay: { title: 'Liability by pay date, Schedule B', codes: LIABILITY, days: liability },
+    copies: [],
     checks: [
       { sentence: `Liability by date ${written(total)} equals line 12 ${written(line10)}`, holds: total === line10 },
       {

@@ -1,9 +1,10 @@
-import type { Minor } from '../../../money/amounts';
 import { Exact } from '../../../money/exact';
 import { person } from '../identity';
 import { tables } from '../tables';
-import type { Box, StatementCheck, StatementFacts } from '../../../filings/filings';
-import { dateOf } from '../../../calendar/dates';
+import type { Box, Copy, CopyCheck, Filing, FilingFacts, FilingLine, MadeFiling, PersonSums } from '../../../filings/filing';
+import { dateOf, yearOf } from '../../../calendar/dates';
+import { written as writtenAmount, type Minor } from '../../../money/amounts';
+import { nextBusinessDay } from '../holidays';
 import { placeOfCode, whatOf } from '../../../ledger/codes';
 
 interface BoxRule {
@@ -35,9 +36,6 @@ const BOXES: readonly BoxRule[] = [
   { box: '14 dues', label: 'Union dues', codes: ['us.box14.dues'] },
 ];
 
-/** Source of the box numbers. */
-export const WAGE_STATEMENT_SOURCE = 'IRS, General Instructions for Forms W-2 and W-3';
-
 /** Boxes that each state and locality has of its own: 14 for programmes withheld, 16 and 17, 18 and 19. */
 const PLACED: readonly { box: string; label: string; what: string }[] = [
   { box: '14', label: 'Unemployment withheld', what: 'us.unemployment.employee' },
@@ -56,7 +54,7 @@ const PLACED: readonly { box: string; label: string; what: string }[] = [
 const written = (place: string): string => place.replace(/^US-/, '').replace('/', ' ');
 
 /** Boxes of one person's wage statement (Form W-2) from the sums of the year's posted lines by code. */
-export const wageStatement = (sums: Readonly<Record<string, Minor>>): Box[] => [
+const boxesOf = (sums: Readonly<Record<string, Minor>>): Box[] => [
   ...BOXES.map((rule) => ({
     box: rule.box,
     label: rule.label,
@@ -79,10 +77,68 @@ export const wageStatement = (sums: Readonly<Record<string, Minor>>): Box[] => [
   ),
 ];
 
+/** Wage and tax statements of a year (Forms W-2), with their totals (Form W-3). */
+export const formW2: Filing = {
+  code: 'w-2',
+  form: 'Form W-2',
+  name: 'Wage statements',
+  agency: 'Social Security Administration',
+  every: 'year',
+  from: 'people',
+  /** To the people and to the agency by 31 January (26 U.S.C. 6051(a), 6071(c)). */
+  periods: (year) => [
+    {
+      key: String(year),
+      label: String(year),
+      from: dateOf(year, 1, 1),
+      to: dateOf(year, 12, 31),
+      due: nextBusinessDay(dateOf(year + 1, 1, 31)),
+      taxYear: String(year),
+    },
+  ],
+  make: wageStatements,
+  copies: { name: 'Form W-2', first: ['1', '2', '3', '4', '5', '6'] },
+  statement:
+    'I have looked at these statements and their totals. To the best of my knowledge and belief they are true, correct and complete.',
+};
+
+function wageStatements({ period, people, days }: FilingFacts): MadeFiling {
+  const year = yearOf(period.to);
+  // Who was paid as a contractor only has no wages to state.
+  const stated = people.map((person) => ({ person, boxes: boxesOf(person.sums) })).filter(({ boxes }) => boxes.some((box) => box.amount));
+  const copies: Copy[] = stated.map(({ person, boxes }) => ({ personId: person.personId, boxes, checks: checksOf(year, boxes, person) }));
+  const posted: Record<string, Minor> = {};
+  for (const { sums } of days) for (const [code, amount] of Object.entries(sums)) posted[code] = (posted[code] ?? 0) + amount;
+  const lines = boxesOf(posted).map(({ box, label, codes, amount }): FilingLine => ({
+    line: box,
+    label,
+    amount,
+    unit: 'money',
+    codes,
+    working: 'Posted in the year.',
+  }));
+  return {
+    lines: [
+      { line: 'c', label: 'Statements', amount: copies.length, unit: 'count', codes: [], working: 'People with anything to state.' },
+      ...lines,
+    ],
+    byDay: null,
+    copies,
+    checks: lines.map(({ line, amount }) => {
+      const stated = copies.reduce((sum, { boxes }) => sum + (boxes.find(({ box }) => box === line)?.amount ?? 0), 0);
+      return {
+        sentence: `Box ${line} of all statements ${writtenAmount(stated)}, ledger ${writtenAmount(amount)}`,
+        holds: stated === amount,
+      };
+    }),
+    source: `IRS, General Instructions for Forms W-2 and W-3 (${year})`,
+  };
+}
+
 /** Checks of one person's boxes and facts. */
-export function checkStatement(year: number, boxes: readonly Box[], facts: StatementFacts): StatementCheck[] {
+function checksOf(year: number, boxes: readonly Box[], facts: Omit<PersonSums, 'sums' | 'personId'>): CopyCheck[] {
   const amount = (box: string): Minor => boxes.find((candidate) => candidate.box === box)?.amount ?? 0;
-  const checks: StatementCheck[] = [];
+  const checks: CopyCheck[] = [];
   const stop = (code: string, sentence: string) => checks.push({ code, weight: 'stop', sentence });
   if (!facts.number)
     stop('number-missing', `${facts.name} has no social security number on file. Ask for it and enter it on the person's page.`);

@@ -65,6 +65,7 @@ export const california: State = {
         .source(schedule.source, deduction.source, credit.source, low.source);
     },
   },
+  agencies: { incomeTax: 'Employment Development Department', programmes: 'Employment Development Department' },
   programmes: [
     { code: DISABILITY, label: 'California disability insurance', from: 'employee', rate: { table: 'disability.rate' } },
     unemployment('California'),

@@ -46,6 +46,7 @@ export const illinois: State = {
       return reckoning.round('half-up').source(rate.source, basic.source, additional.source);
     },
   },
+  agencies: { incomeTax: 'Illinois Department of Revenue', programmes: 'Illinois Department of Employment Security' },
   programmes: [unemployment('Illinois')],
   certificate: {
     key: 'illinois',

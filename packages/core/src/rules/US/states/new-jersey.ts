@@ -64,6 +64,7 @@ export const newJersey: State = {
       return reckoning.round('half-up', 2, 'Rounded to the cent once, at the end').source(schedule.source, allowance.source);
     },
   },
+  agencies: { incomeTax: 'New Jersey Division of Taxation', programmes: 'New Jersey Department of Labor and Workforce Development' },
   programmes: [
     worker('us.unemployment.employee', 'unemployment insurance', 'unemployment.employee.rate', 'unemployment'),
     worker('us.workforce', 'workforce development', 'workforce.rate', 'unemployment'),

@@ -12,6 +12,8 @@ import { unemployment } from './unemployment';
 const PLACE = 'US-NY';
 const CITY = `${PLACE}/NYC`;
 const YONKERS = `${PLACE}/Yonkers`;
+/** Both benefits are insured with a carrier of the employer's choice, or the state's fund (Workers' Compensation Law 204, 209). */
+const CARRIER = 'Disability and paid family leave carrier';
 
 const certificate = z.object({
   status: z.enum(['single', 'married']).default('single'),
@@ -71,9 +73,11 @@ export const newYork: State = {
       return reckoning.round('half-up', 2, 'Rounded to the cent once, at the end');
     },
   },
+  agencies: { incomeTax: 'New York State Department of Taxation and Finance', programmes: 'New York State Department of Labor' },
   programmes: [
     {
       code: 'us.disability',
+      payee: CARRIER,
       label: 'New York disability benefits',
       from: 'employee',
       rate: { table: 'disability.rate' },
@@ -81,6 +85,7 @@ export const newYork: State = {
     },
     {
       code: 'us.family-leave',
+      payee: CARRIER,
       label: 'New York paid family leave',
       from: 'employee',
       rate: { table: 'family-leave.rate' },
@@ -88,6 +93,13 @@ export const newYork: State = {
     },
     unemployment('New York'),
   ],
+  // The state collects for both cities, on its own return.
+  localPlaces: () =>
+    [CITY, YONKERS].map((place) => ({
+      place,
+      name: place === CITY ? 'New York City' : 'Yonkers',
+      payee: 'New York State Department of Taxation and Finance',
+    })),
   localPay: { code: 'us.local-income.pay', label: 'New York local tax wages', otherwise: { 'group-term-life': 1 } },
   local(context) {
     const given = certificateOf(context);

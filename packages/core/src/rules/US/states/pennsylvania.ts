@@ -38,6 +38,7 @@ export const pennsylvania: State = {
         .source(rate.source);
     },
   },
+  agencies: { incomeTax: 'Pennsylvania Department of Revenue', programmes: 'Pennsylvania Department of Labor and Industry' },
   programmes: [
     {
       // On all pay, without a ceiling.
@@ -51,6 +52,8 @@ export const pennsylvania: State = {
   localPay: { code: 'us.local-income.pay', label: 'Local tax wages', otherwise: OTHERWISE },
   local: (context) =>
     context.tax.workState === 'PA' ? [localEarnedIncomeTax(context), localServicesTax(context)].filter((tax) => tax !== undefined) : [],
+  localPlaces: ({ localities = {} }) =>
+    Object.entries(localities).map(([code, { name }]) => ({ place: `${PLACE}/${code}`, name, payee: `Tax collector of ${name}` })),
   creditors: {
     barred: {
       publication: '42 Pa.C.S. 8127',
@@ -72,8 +75,9 @@ function localEarnedIncomeTax(context: StateContext): TaxResult | undefined {
   const pay = context.base(LOCAL_PAY);
   const at = `${PLACE}/${atWork ? context.tax.workLocality : context.tax.residentLocality}`;
   const code = atPlace('us.local-income', at);
+  const label = `Local earned income tax, ${place?.name ?? ''}`;
   const figure = context.paper
-    .reckon(code, 'Local earned income tax')
+    .reckon(code, label)
     .start(pay.label, pay)
     .atLeast('Not below zero', ZERO)
     .percent(`${rate.toDecimal()}%, ${place?.name ?? ''}`, rate)
@@ -85,7 +89,7 @@ function localEarnedIncomeTax(context: StateContext): TaxResult | undefined {
     .done();
   return {
     code,
-    label: 'Local earned income tax',
+    label,
     figure,
     bases: [{ code: atPlace('us.local-income.wages', at), label: 'Local wages', figure: pay }],
   };
@@ -96,9 +100,8 @@ function localServicesTax(context: StateContext): TaxResult | undefined {
   const work = localityOf(context, context.tax.workLocality, 'works');
   if (!work || Exact.of(work.servicesTaxPerYear).isZero()) return undefined;
   const code = atPlace('us.local-services', `${PLACE}/${context.tax.workLocality}`);
-  const reckoning = context.paper
-    .reckon(code, 'Local services tax')
-    .source({ publication: 'Pennsylvania Act 7 of 2007, 53 Pa.C.S. 6924.301.1' });
+  const label = `Local services tax, ${work.name}`;
+  const reckoning = context.paper.reckon(code, label).source({ publication: 'Pennsylvania Act 7 of 2007, 53 Pa.C.S. 6924.301.1' });
   const year = Exact.of(work.servicesTaxPerYear);
   if (context.tax.servicesTaxExempt) reckoning.start('Exempt: certificate on file', ZERO);
   else if (!context.base(LOCAL_PAY).amount.isAbove(ZERO)) reckoning.start('No pay on this payslip', ZERO);
@@ -113,7 +116,7 @@ function localServicesTax(context: StateContext): TaxResult | undefined {
       .round('down')
       .atMost("Remaining the year's amount", year.minus(before.amount).atLeast(ZERO));
   }
-  return { code, label: 'Local services tax', figure: reckoning.done() };
+  return { code, label, figure: reckoning.done() };
 }
 
 function localityOf(context: StateContext, code: string | undefined, how: 'lives' | 'works') {

@@ -28,6 +28,8 @@ export interface Programme {
   share?: { table: string };
   /** By the hour worked instead of by pay: the employer's rate for its class of work. */
   perHour?: true;
+  /** Who is paid, where it is not the agency of the state's other programmes. */
+  payee?: string;
 }
 
 /** A state: data for what is ordinary, functions only for what is not. What it does not say is as the federal rule has it. */
@@ -46,6 +48,10 @@ export interface State {
     reckon(reckoning: Reckoning, pay: Figure, context: StateContext, periods: Exact): Reckoning;
   };
   programmes: readonly Programme[];
+  /** Who is paid. */
+  agencies: { incomeTax?: string; programmes: string };
+  /** Places within the state that are paid, out of the employer's registrations. */
+  localPlaces?(employer: Partial<UsEmployer>): { place: string; name: string; payee: string }[];
   /** Taxes of places within the state; `residents` also for who works elsewhere. */
   local?(context: StateContext): TaxResult[];
   /** Bases of places within the state, as the federal income tax has them unless said otherwise. */

@@ -55,6 +55,7 @@ export const virginia: State = {
         .source(schedule.source, deduction.source, exemption.source);
     },
   },
+  agencies: { incomeTax: 'Virginia Department of Taxation', programmes: 'Virginia Employment Commission' },
   programmes: [unemployment('Virginia')],
   certificate: {
     key: 'virginia',

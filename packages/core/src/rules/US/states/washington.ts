@@ -16,11 +16,13 @@ export const washington: State = {
   code: 'WA',
   name: 'Washington',
   place: 'US-WA',
+  agencies: { programmes: 'Washington Employment Security Department' },
   programmes: [
     paidLeave('employee'),
     { code: 'us.long-term-care', label: 'Washington long-term care', from: 'employee', rate: { table: 'long-term-care.rate' } },
     {
       code: 'us.industrial-insurance',
+      payee: 'Washington Department of Labor and Industries',
       label: 'Washington industrial insurance',
       from: 'employee',
       rate: { assigned: 'hourlyEmployee', label: 'Hourly rate of industrial insurance' },
@@ -30,6 +32,7 @@ export const washington: State = {
     paidLeave('employer'),
     {
       code: 'us.industrial-insurance.employer',
+      payee: 'Washington Department of Labor and Industries',
       label: "Washington industrial insurance, employer's share",
       from: 'employer',
       rate: { assigned: 'hourlyEmployer', label: 'Hourly rate of industrial insurance' },

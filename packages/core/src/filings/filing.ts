@@ -1,0 +1,141 @@
+import type { IsoDate } from '../calendar/dates';
+import type { Minor } from '../money/amounts';
+
+/** How often a filing comes. */
+export type FilingCycle = 'quarter' | 'year';
+
+/** The time that one filing is for, by the agency's own periods, and the day by which it must be there. */
+export interface FilingPeriod {
+  /** As in addresses and in files: "2026-Q3", "2026". */
+  key: string;
+  /** As sentences and headings name it: "quarter 3 of 2026". */
+  label: string;
+  from: IsoDate;
+  to: IsoDate;
+  /** Moved for holidays, as the agency's rule says. */
+  due: IsoDate;
+  /** The tax year of the pack that it belongs to. */
+  taxYear: string;
+}
+
+/** Sums of posted lines that count on one day, in minor units, by code. */
+export interface DaySums {
+  payDate: IsoDate;
+  /** Payslips and reversals that count on the day. */
+  payslips: number;
+  sums: Readonly<Record<string, Minor>>;
+}
+
+/** One person's sums of posted lines of the period, with what is on file for their copy. */
+export interface PersonSums {
+  personId: string;
+  name: string;
+  /** The national number without its separators; absent where it is missing. */
+  number?: string;
+  /** Somebody else has the same number. */
+  shared: boolean;
+  /** There is a full postal address. */
+  address: boolean;
+  sums: Readonly<Record<string, Minor>>;
+}
+
+/** All that a filing is made from: nothing is typed in again. */
+export interface FilingFacts {
+  period: FilingPeriod;
+  days: readonly DaySums[];
+  /** Empty for a filing that is made from sums by day. */
+  people: readonly PersonSums[];
+  /** People with a payslip whose period includes the day that the filing counts on. */
+  headcount: number;
+  /** What was paid towards it. */
+  paid: Minor;
+}
+
+/** A line of a filing, with the ledger codes it comes from. */
+export interface FilingLine {
+  line: string;
+  label: string;
+  amount: number;
+  unit: 'money' | 'count';
+  /** Ledger codes whose sums make the line; none for lines made of other lines. */
+  codes: string[];
+  working: string;
+  /** What the whole filing comes to. */
+  sum?: true;
+}
+
+/** What must agree, in words. */
+export interface FilingCheck {
+  sentence: string;
+  holds: boolean;
+}
+
+/** A box of a person's copy with the ledger codes it is the sum of. */
+export interface Box {
+  box: string;
+  label: string;
+  amount: Minor;
+  codes: string[];
+}
+
+/** Something wrong with a person's copy; `stop` keeps it from being given out. */
+export interface CopyCheck {
+  code: string;
+  weight: 'stop' | 'look';
+  sentence: string;
+}
+
+/** What one person is given. */
+export interface Copy {
+  personId: string;
+  boxes: Box[];
+  checks: CopyCheck[];
+}
+
+/** A filing as the ledger makes it now. */
+export interface MadeFiling {
+  lines: FilingLine[];
+  /** Sums by day that stand beside the lines; none where the filing has no such list. */
+  byDay: { title: string; codes: string[]; days: { date: IsoDate; amount: Minor }[] } | null;
+  /** Sorted as the people came; empty for a filing that gives nobody a copy. */
+  copies: Copy[];
+  checks: FilingCheck[];
+  /** The agency's publication that was followed. */
+  source: string;
+}
+
+/** A return, report or statement to an agency: when, from what, how it is made, and what is agreed to when it is signed. */
+export interface Filing {
+  /** As in addresses: "941". */
+  code: string;
+  /** As headings name it: "Form 941". */
+  form: string;
+  /** What it is: "Federal quarterly return". */
+  name: string;
+  agency: string;
+  every: FilingCycle;
+  from: 'days' | 'people';
+  /** Those that end within a calendar year. */
+  periods(year: number): FilingPeriod[];
+  /** The day on which people are counted. */
+  headcountOn?(period: FilingPeriod): IsoDate;
+  make(facts: FilingFacts): MadeFiling;
+  /** What each person is given, and the boxes that a list of people shows first. */
+  copies?: { name: string; first: readonly string[] };
+  /** What whoever signs agrees to, in our words. */
+  statement: string;
+}
+
+/** The period of a filing by its key; undefined for one that is none. */
+export function periodOfFiling(filing: Pick<Filing, 'periods'>, key: string): FilingPeriod | undefined {
+  const year = /^\d{4}/.exec(key)?.[0];
+  return year === undefined ? undefined : filing.periods(Number(year)).find((period) => period.key === key);
+}
+
+/** Periods of a filing that end on or after `from` and whose last day to file is not after `to`, earliest first. */
+export function periodsDue(filing: Pick<Filing, 'periods'>, from: IsoDate, to: IsoDate): FilingPeriod[] {
+  const found: FilingPeriod[] = [];
+  for (let year = Number(from.slice(0, 4)) - 2; year <= Number(to.slice(0, 4)); year++)
+    found.push(...filing.periods(year).filter(({ due }) => due >= from && due <= to));
+  return found.sort((a, b) => (a.due < b.due ? -1 : a.due > b.due ? 1 : 0));
+}

@@ -1,0 +1,75 @@
+import { type DaySums, type Filing, type FilingFacts, type FilingPeriod, type PersonSums } from '@woodruff/core';
+import { select } from '../database/connection';
+import { theVault } from '../vault/vault';
+import type { Scope } from '../users/scope';
+
+/** What a filing is made from: posted lines that count in its period, and what is on file of the people. */
+export async function factsOf(
+  scope: Scope,
+  filing: Filing,
+  period: FilingPeriod,
+): Promise<{ facts: FilingFacts; shown: Map<string, string> }> {
+  const people = filing.from === 'people' ? await peopleOf(scope, period.taxYear) : [];
+  const counted = filing.headcountOn?.(period);
+  return {
+    facts: {
+      period,
+      days: await daysOf(scope, period),
+      people: people.map(({ last4: _last4, ...person }) => person),
+      headcount: counted === undefined ? 0 : await headcountOn(scope, counted),
+      // Payments to agencies are not kept yet.
+      paid: 0,
+    },
+    shown: new Map(people.flatMap(({ personId, last4 }) => (last4 ? [[personId, last4]] : []))),
+  };
+}
+
+const daysOf = (scope: Scope, { from, to }: FilingPeriod): Promise<DaySums[]> =>
+  select(
+    scope.database,
+    `select d.counts_on as "payDate", json_object_agg(d.code, d.amount) as sums,
+            (select count(distinct l.payslip_id) from ledger_lines l where l.employer_id = :employer and l.counts_on = d.counts_on) as payslips
+     from (select counts_on, code, sum(amount)::bigint as amount from ledger_lines where employer_id = :employer and counts_on between :from and :to group by counts_on, code) d
+     group by d.counts_on order by d.counts_on`,
+    { employer: scope.employer.id, from, to },
+  );
+
+async function headcountOn(scope: Scope, date: string): Promise<number> {
+  const [count] = await select<{ people: number }>(
+    scope.database,
+    `select count(distinct y.person_id) as people from payslips y join pay_runs r on r.id = y.run_id
+     where r.employer_id = :employer and y.state = 'posted' and r.period_from <= :date and r.period_to >= :date
+       and not exists (select 1 from people p where p.id = y.person_id and p.kind = 'contractor')`,
+    { employer: scope.employer.id, date },
+  );
+  return count?.people ?? 0;
+}
+
+/** Everybody with anything posted in a tax year, by name. Numbers are opened to be checked, and shown masked. */
+async function peopleOf(scope: Scope, taxYear: string): Promise<(PersonSums & { last4: string | null })[]> {
+  const rows = await select<{
+    personId: string;
+    name: string;
+    sealed: Buffer | null;
+    last4: string | null;
+    shared: boolean;
+    address: { line1?: string; city?: string; postcode?: string } | null;
+    sums: Record<string, number>;
+  }>(
+    scope.database,
+    `select p.id as "personId", p.family_name || ', ' || p.given_name as name, p.number_sealed as sealed, p.number_last4 as last4, p.address,
+            p.number_fingerprint is not null and exists (select 1 from people o where o.employer_id = p.employer_id and o.id <> p.id and o.number_fingerprint = p.number_fingerprint) as shared,
+            b.sums
+     from (select person_id, json_object_agg(code, amount) as sums from balances where employer_id = :employer and tax_year = :taxYear group by person_id) b
+     join people p on p.id = b.person_id order by p.family_name, p.given_name, p.code`,
+    { employer: scope.employer.id, taxYear },
+  );
+  return rows.map(({ sealed, address, ...person }) => {
+    const number = sealed ? theVault().openIfOf(sealed, `number:${person.personId}`) : undefined;
+    return {
+      ...person,
+      address: Boolean(address?.line1 && address.city && address.postcode),
+      ...(number === undefined ? {} : { number }),
+    };
+  });
+}

@@ -1,0 +1,111 @@
+import type { Copy } from '@woodruff/contract';
+import { decimalOf, written, writtenDay } from '@woodruff/core';
+import { LEFT, RIGHT, SECOND_INK, Sheet } from '../documents/sheet';
+import { notFound } from '../errors';
+import { csvOf } from '../files/write';
+import { packFor, type Scope } from '../users/scope';
+import { contentOf, type Content } from './events';
+import { filingOf, madeNow } from './service';
+
+/** A filing on plain pages of our own: as it is now, or as it was prepared in an attempt. */
+export async function filingPdf(scope: Scope, code: string, key: string, attempt: number | undefined): Promise<Buffer> {
+  const found = filingOf(scope, code, key);
+  const { filing, period } = found;
+  const made = attempt === undefined ? await madeNow(scope, found) : await contentOf(scope, code, key, attempt);
+  if (!made) throw notFound('filing');
+  const title = `${filing.form}, ${period.label}`;
+  const sheet = new Sheet(title, packFor(scope).paper).page();
+  sheet.title(title, attempt === undefined ? 'Working copy, not for filing' : `As prepared, attempt ${attempt}`);
+  sheet.text(`${filing.name}. ${made.employer.name}, employer number ${made.employer.number}. Due ${writtenDay(period.due)}.`, {
+    color: SECOND_INK,
+  });
+  linesOn(sheet, made);
+  if (made.byDay) daysOn(sheet, made.byDay);
+  sheet.heading('Checks');
+  for (const check of made.checks) sheet.text(`${check.holds ? 'Holds' : 'Does not hold'}: ${check.sentence}`);
+  sheet.text(made.source, { color: SECOND_INK, size: 8 });
+  return sheet.finish(made.employer.name);
+}
+
+function linesOn(sheet: Sheet, { lines }: Content): void {
+  sheet.heading('Lines');
+  for (const line of lines) {
+    sheet.row(
+      [
+        { text: line.line, at: LEFT, width: 70 },
+        { text: line.label, at: LEFT + 72, width: 320 },
+        { text: line.unit === 'money' ? written(line.amount) : String(line.amount), at: RIGHT, right: true, width: 110 },
+      ],
+      line.sum ? 'bold' : 'text',
+    );
+    sheet.small([{ text: line.working, at: LEFT + 72, width: 400 }]);
+  }
+}
+
+function daysOn(sheet: Sheet, { title, days }: NonNullable<Content['byDay']>): void {
+  sheet.heading(title);
+  for (const { date, amount } of days)
+    sheet.row([
+      { text: writtenDay(date), at: LEFT },
+      { text: written(amount), at: RIGHT, right: true, width: 110 },
+    ]);
+  sheet.rule('#1E2730').row(
+    [
+      { text: 'Sum', at: LEFT },
+      { text: written(days.reduce((sum, day) => sum + day.amount, 0)), at: RIGHT, right: true, width: 110 },
+    ],
+    'bold',
+  );
+}
+
+/** People's copies as a draft print, of all or of one. */
+export async function copiesPdf(scope: Scope, code: string, key: string, person: string | undefined): Promise<Buffer> {
+  const found = filingOf(scope, code, key);
+  const { filing, period } = found;
+  const made = await madeNow(scope, found);
+  const copies = made.copies.filter((copy) => !person || copy.personId === person);
+  if (!filing.copies || !copies.length) throw notFound('statement');
+  const title = `${filing.copies.name} for ${period.label}`;
+  const { address } = scope.employer.facts;
+  const sheet = new Sheet(`${title}, draft print`, packFor(scope).paper);
+  for (const copy of copies) {
+    sheet.page().title(title, 'Draft print, not for filing');
+    sheet.row(
+      [
+        { text: copy.name, at: LEFT, width: 300 },
+        { text: `${packFor(scope).person.number.label} ${copy.number ?? 'missing'}`, at: RIGHT, right: true, width: 240 },
+      ],
+      'bold',
+    );
+    sheet.text(`${made.employer.name}, ${packFor(scope).person.address.line(address)}. Employer number ${made.employer.number}.`, {
+      color: SECOND_INK,
+    });
+    sheet.heading('Boxes');
+    for (const box of copy.boxes)
+      sheet.row([
+        { text: box.box, at: LEFT, width: 80 },
+        { text: box.label, at: LEFT + 84, width: 310 },
+        { text: written(box.amount), at: RIGHT, right: true, width: 110 },
+      ]);
+    if (copy.checks.length) sheet.heading('To fix before it is given out');
+    for (const check of copy.checks) sheet.text(check.sentence);
+  }
+  return sheet.finish(`${made.employer.name}. ${made.source}`);
+}
+
+/** People's boxes, a row each; of a filing without copies its lines. */
+export async function filingCsv(scope: Scope, code: string, key: string): Promise<string> {
+  const found = filingOf(scope, code, key);
+  const { lines, copies } = await madeNow(scope, found);
+  if (!found.filing.copies)
+    return csvOf([
+      ['Line', 'Label', 'Amount', 'Working'],
+      ...lines.map(({ line, label, amount, unit, working }) => [line, label, unit === 'money' ? decimalOf(amount) : amount, working]),
+    ]);
+  const boxes = [...new Map(copies.flatMap((copy) => copy.boxes.map(({ box, label }) => [box, label] as const))).keys()];
+  const amountOf = (copy: Copy, box: string) => copy.boxes.find((one) => one.box === box)?.amount ?? 0;
+  return csvOf([
+    ['Name', 'Number', ...boxes.map((box) => `Box ${box}`), 'Open checks'],
+    ...copies.map((copy) => [copy.name, copy.number ?? '', ...boxes.map((box) => decimalOf(amountOf(copy, box))), copy.checks.length]),
+  ]);
+}

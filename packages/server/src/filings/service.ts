@@ -1,0 +1,154 @@
+import type { AnswerOf, FilingsList, FilingView, ParsedQueryOf } from '@woodruff/contract';
+import {
+  attemptFor,
+  differencesOf,
+  filedAttempt,
+  FILING_STEPS,
+  packOf,
+  periodOfFiling,
+  stateOfFiling,
+  yearOf,
+  type Filing,
+  type FilingPeriod,
+} from '@woodruff/core';
+import { select } from '../database/connection';
+import { notFound } from '../errors';
+import { balancesOutOfStep } from '../pay-runs/posting';
+import { packFor, type Scope } from '../users/scope';
+import { factsOf } from './facts';
+import { contentOf, eventsOf, type Content, type Happened } from './events';
+
+interface Found {
+  filing: Filing;
+  period: FilingPeriod;
+}
+
+const filingsOf = (scope: Scope): readonly Filing[] => packOf(scope.employer.country).filings;
+
+/** A filing of the employer's country and one of its periods. */
+export function filingOf(scope: Scope, code: string, key: string): Found {
+  const filing = filingsOf(scope).find((one) => one.code === code);
+  const period = filing && periodOfFiling(filing, key);
+  if (!period) throw notFound('filing');
+  return { filing, period };
+}
+
+/** A filing as posted lines make it now, and nothing else. */
+export async function madeNow(scope: Scope, { filing, period }: Found): Promise<Content> {
+  const { facts, shown } = await factsOf(scope, filing, period);
+  const made = filing.make(facts);
+  const names = new Map(facts.people.map(({ personId, name }) => [personId, name]));
+  const outOfStep = await balancesOutOfStep(scope, period.taxYear);
+  const pack = packFor(scope);
+  return {
+    ...made,
+    copies: made.copies.map((copy) => {
+      const last4 = shown.get(copy.personId);
+      return { ...copy, name: names.get(copy.personId) ?? '', number: last4 ? pack.person.number.masked(last4) : null };
+    }),
+    checks: [
+      ...made.checks,
+      {
+        sentence: outOfStep.length
+          ? `${outOfStep.length} balances do not equal the ledger`
+          : 'Balances kept for each person equal the sums of the ledger',
+        holds: outOfStep.length === 0,
+      },
+    ],
+    employer: { name: scope.employer.name, number: pack.employerNumber(scope.employer.facts.country) },
+  };
+}
+
+/** A filing of a period: as it is now, where it stands, what can follow, and how it differs from what was filed. */
+export async function viewOf(scope: Scope, code: string, key: string): Promise<FilingView> {
+  const found = filingOf(scope, code, key);
+  const { filing, period } = found;
+  const made = await madeNow(scope, found);
+  const events = await eventsOf(scope, code, key);
+  const { today, facts } = scope.employer;
+  return {
+    filing: code,
+    form: filing.form,
+    name: filing.name,
+    agency: filing.agency,
+    period,
+    state: stateOfFiling(period, today, events),
+    complete: today > period.to,
+    ...made,
+    copyOf: filing.copies ? { name: filing.copies.name, first: [...filing.copies.first] } : null,
+    statement: filing.statement,
+    signatory: facts.signatory,
+    events: events.map(({ attempt, step, on, who, words }) => ({ attempt, step, on, who, words })),
+    next: FILING_STEPS.filter((step) => attemptFor(step, events) !== undefined),
+    filed: await filedOf(scope, found, events, made),
+  };
+}
+
+/** What the agency has, compared line by line with what the ledger makes now. */
+async function filedOf(scope: Scope, { filing, period }: Found, events: readonly Happened[], now: Content): Promise<FilingView['filed']> {
+  const attempt = filedAttempt(events);
+  if (attempt === undefined) return null;
+  const sent = events.find((event) => event.attempt === attempt && event.step === 'sent');
+  const content = await contentOf(scope, filing.code, period.key, attempt);
+  return content && sent ? { attempt, on: sent.on, differences: differencesOf(content.lines, now.lines) } : null;
+}
+
+/** Filings by period, latest first, from the first one with anything posted. */
+export async function listOfFilings(scope: Scope): Promise<FilingsList> {
+  const { today } = scope.employer;
+  const [first] = await select<{ day: string | null }>(
+    scope.database,
+    'select counts_on as day from ledger_lines where employer_id = :employer order by counts_on limit 1',
+    { employer: scope.employer.id },
+  );
+  const since = first?.day ?? today;
+  const all = await eventsOf(scope);
+  const list: FilingsList = [];
+  for (const filing of filingsOf(scope)) {
+    const periods: FilingsList[number]['periods'] = [];
+    for (let year = yearOf(today); year >= yearOf(since); year--)
+      for (const period of [...filing.periods(year)].reverse()) {
+        if (period.to < since || period.from > today) continue;
+        const events = all.filter((event) => event.filing === filing.code && event.period === period.key);
+        periods.push({
+          ...period,
+          state: stateOfFiling(period, today, events),
+          differs: await differsSince(scope, { filing, period }, events),
+        });
+      }
+    list.push({ filing: filing.code, form: filing.form, name: filing.name, agency: filing.agency, periods });
+  }
+  return list;
+}
+
+/** How many lines are not as they were filed; made anew only where something was posted into the period since. */
+async function differsSince(scope: Scope, found: Found, events: readonly Happened[]): Promise<number> {
+  const attempt = filedAttempt(events);
+  const prepared = events.find((event) => event.attempt === attempt && event.step === 'prepared');
+  if (attempt === undefined || !prepared) return 0;
+  const { from, to } = found.period;
+  const [later] = await select<{ any: boolean }>(
+    scope.database,
+    `select exists (select 1 from pay_runs r where r.employer_id = :employer and r.approved_at > :at and (r.kind <> 'regular' or r.pay_date between :from and :to)
+       and exists (select 1 from ledger_lines l where l.run_id = r.id and l.counts_on between :from and :to)) as any`,
+    { employer: scope.employer.id, at: prepared.at, from, to },
+  );
+  if (!later?.any) return 0;
+  return (await filedOf(scope, found, events, await madeNow(scope, found)))?.differences.length ?? 0;
+}
+
+/** Posted lines behind a figure: by payslip, largest first. */
+export async function behind(scope: Scope, { codes, from, to, person }: ParsedQueryOf<'behind'>): Promise<AnswerOf<'behind'>> {
+  const wanted = codes.split(',').filter(Boolean);
+  if (!wanted.length) return { total: 0, entries: [] };
+  const entries = await select<AnswerOf<'behind'>['entries'][number]>(
+    scope.database,
+    `select l.payslip_id as "payslipId", l.run_id as "runId", l.person_id as "personId", p.given_name || ' ' || p.family_name as name, l.pay_date as "payDate",
+            min(l.label) as label, l.code, sum(l.amount)::bigint as amount
+     from ledger_lines l join people p on p.id = l.person_id
+     where l.employer_id = :employer and l.code in (:wanted) and l.counts_on between :from and :to ${person ? 'and l.person_id = :person' : ''}
+     group by l.payslip_id, l.run_id, l.person_id, p.given_name, p.family_name, l.pay_date, l.code order by abs(sum(l.amount)) desc, l.pay_date`,
+    { employer: scope.employer.id, wanted, from, to, person },
+  );
+  return { total: entries.reduce((sum, entry) => sum + entry.amount, 0), entries };
+}

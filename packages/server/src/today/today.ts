@@ -1,0 +1,70 @@
+import type { TodayView } from '@woodruff/contract';
+import { addDays } from '@woodruff/core';
+import { select } from '../database/connection';
+import { dueBetween, overdueFilings } from '../filings/due';
+import { openRun } from '../pay-runs/calculation';
+import { openPoints } from '../pay-runs/points';
+import { listRuns } from '../pay-runs/sheet';
+import { proposals } from '../pay-runs/start';
+import { listPeople } from '../people/service';
+import { periodsAsked } from '../time/changes';
+import type { Scope } from '../users/scope';
+
+/** Of a long list of unfinished records Today shows the first; the list of people shows them all. */
+const UNFINISHED_SHOWN = 12;
+
+/** What is due and what is waiting, from facts alone. */
+export async function todayView(scope: Scope): Promise<TodayView> {
+  const { today } = scope.employer;
+  const [proposed, runs, people, due, overdue] = await Promise.all([
+    proposals(scope),
+    listRuns(scope),
+    listPeople(scope),
+    dueBetween(scope, today, addDays(today, 75)),
+    overdueFilings(scope),
+  ]);
+  const open = [];
+  for (const run of runs.filter((candidate) => candidate.state !== 'approved' && candidate.state !== 'withdrawn')) {
+    open.push({ ...run, points: (await openPoints(scope, await openRun(scope, run.id))).filter((point) => !point.accepted).length });
+  }
+  const coming = await select<TodayView['coming'][number]>(
+    scope.database,
+    `select r.from_date as date, p.given_name || ' ' || p.family_name || ': ' || r.label || ' becomes ' || to_char(r.amount, 'FM999,990.00') || case r.per when 'hour' then ' an hour' when 'year' then ' a year' else ' a pay period' end as what, p.id as "personId"
+     from pay_rates r join people p on p.id = r.person_id where p.employer_id = :employer and r.from_date > :today and r.from_date <= :until
+     union all
+     select p."left", p.given_name || ' ' || p.family_name || ' leaves', p.id from people p where p.employer_id = :employer and p."left" >= :today and p."left" <= :until
+     union all
+     select d.expires_on, p.given_name || ' ' || p.family_name || ': ' || d.name || case when d.expires_on < :today then ' has expired' else ' expires' end, p.id
+     from person_documents d join people p on p.id = d.person_id where p.employer_id = :employer and d.expires_on <= :until and (p."left" is null or p."left" >= :today)
+     order by 1`,
+    { employer: scope.employer.id, today, until: addDays(today, 45) },
+  );
+  const [waiting] = await select<{ oneOffs: number; leave: number }>(
+    scope.database,
+    `select (select count(*) from one_offs where employer_id = :employer and payslip_id is null) as "oneOffs",
+            (select count(*) from leave_requests where employer_id = :employer and state = 'asked') as leave`,
+    { employer: scope.employer.id },
+  );
+  const costs = await select<TodayView['costs'][number]>(
+    scope.database,
+    `select pay_date as "payDate", sum((totals->>'gross')::bigint + (totals->>'reimbursements')::bigint)::bigint as gross, sum((totals->>'employerTaxes')::bigint + (totals->>'employerContributions')::bigint)::bigint as employer
+     from pay_runs where employer_id = :employer and state in ('approved', 'withdrawn') and kind <> 'opening'
+     group by pay_date having sum((totals->>'gross')::bigint + (totals->>'reimbursements')::bigint) <> 0 order by pay_date desc limit 13`,
+    { employer: scope.employer.id },
+  );
+  const unfinished = people.filter((person) => person.missing.length);
+  return {
+    today,
+    proposals: proposed,
+    open,
+    oneOffs: waiting?.oneOffs ?? 0,
+    asked: { leave: waiting?.leave ?? 0, time: await periodsAsked(scope) },
+    due: [...overdue, ...due.filter(({ done }) => !done)].map(({ done: _done, ...entry }) => ({ ...entry, overdue: entry.date < today })),
+    unfinished: {
+      count: unfinished.length,
+      first: unfinished.slice(0, UNFINISHED_SHOWN).map((person) => ({ personId: person.id, name: person.name, missing: person.missing })),
+    },
+    coming,
+    costs: costs.reverse(),
+  };
+}

@@ -1,0 +1,254 @@
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, output, signal, untracked } from '@angular/core';
+import { NgTemplateOutlet } from '@angular/common';
+import { FormsModule } from '@angular/forms';
+import { Store } from '@ngrx/store';
+import type { BodyOf, FilingView, ProblemDetail } from '@woodruff/contract';
+import { Api, problemOf } from '../api/api';
+import { Problem } from '../kit/problem';
+import { CountedPipe, DayPipe, MoneyPipe } from '../kit/words';
+import { selectMay, selectMayPrepare } from '../session/session.store';
+import { ASKS, STATES } from './filing-words';
+
+type Act = 'prepare' | 'withdraw' | 'agree' | 'send' | 'answer';
+
+/** Where a filing stands, what happened to it, what can be done now, and by how much it differs from what was filed. */
+@Component({
+  selector: 'wr-filing-life',
+  imports: [CountedPipe, DayPipe, FormsModule, MoneyPipe, NgTemplateOutlet, Problem],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <h2>
+      Where it stands <span [class.attention]="asks.includes(filing().state)">{{ states[filing().state] }}</span>
+    </h2>
+    @if (filing().filed; as filed) {
+      @if (filed.differences.length) {
+        <div class="notice">
+          {{ filed.differences.length | counted: 'line is' : 'lines are' }} not as filed on {{ filed.on | day: 'short' }}.
+          <table class="lines">
+            <tr>
+              <th>Line</th>
+              <th></th>
+              <th class="num">Filed</th>
+              <th class="num">Now</th>
+            </tr>
+            @for (line of filed.differences; track line.line) {
+              <tr>
+                <td>{{ line.line }}</td>
+                <td>{{ line.label }}</td>
+                <td class="num">{{ line.unit === 'money' ? (line.filed | money) : line.filed }}</td>
+                <td class="num">{{ line.unit === 'money' ? (line.now | money) : line.now }}</td>
+              </tr>
+            }
+          </table>
+        </div>
+      }
+    }
+    @if (filing().events.length) {
+      <table class="lines">
+        @for (event of filing().events; track $index) {
+          <tr>
+            <td class="when">{{ event.on | day: 'short' }}</td>
+            <td>
+              {{ event.step }}{{ event.attempt > 1 && event.step === 'prepared' ? ' again' : '' }} by {{ event.who }}
+              @if (event.step === 'prepared') {
+                <a class="quiet" [href]="printOf(event.attempt)">PDF as prepared</a>
+              }
+              @if (event.words) {
+                <div class="muted">{{ event.words }}</div>
+              }
+            </td>
+          </tr>
+        }
+      </table>
+    }
+    @switch (act()) {
+      @case ('prepare') {
+        <form class="form" (ngSubmit)="go({ reason })">
+          <p>Keeps the figures as they are now. They are agreed to and sent as kept, whatever is posted meanwhile.</p>
+          @if (filing().filed) {
+            <label class="field">Why it differs <input name="reason" [(ngModel)]="reason" required /></label>
+          }
+          <ng-container [ngTemplateOutlet]="end" />
+        </form>
+      }
+      @case ('withdraw') {
+        <form class="form" (ngSubmit)="go({ reason })">
+          <label class="field">Reason <input name="reason" [(ngModel)]="reason" required /></label>
+          <ng-container [ngTemplateOutlet]="end" />
+        </form>
+      }
+      @case ('agree') {
+        <form class="form" (ngSubmit)="go({ signer, title })">
+          <p class="statement">{{ filing().statement }}</p>
+          <label class="field">Name <input name="signer" [(ngModel)]="signer" required /></label>
+          <label class="field">Title <input name="title" [(ngModel)]="title" /></label>
+          <ng-container [ngTemplateOutlet]="end" />
+        </form>
+      }
+      @case ('send') {
+        <form class="form" (ngSubmit)="go({ how, reference })">
+          <p>Woodruff does not file by itself yet: file what was prepared, then record it here.</p>
+          <label class="field"
+            >Filed
+            <select name="how" [(ngModel)]="how">
+              <option value="paper">on paper</option>
+              <option value="portal">through the agency's own site</option>
+              <option value="agent">through an agent</option>
+            </select>
+          </label>
+          <label class="field">Confirmation number <input name="reference" [(ngModel)]="reference" /></label>
+          <ng-container [ngTemplateOutlet]="end" />
+        </form>
+      }
+      @case ('answer') {
+        <form class="form" (ngSubmit)="go({ answer, reference, reasons })">
+          <label class="field"
+            >The agency
+            <select name="answer" [(ngModel)]="answer">
+              @if (filing().next.includes('received')) {
+                <option value="received">has received it</option>
+              }
+              <option value="accepted">has accepted it</option>
+              <option value="rejected">has rejected it</option>
+            </select>
+          </label>
+          <label class="field">Confirmation number <input name="reference" [(ngModel)]="reference" /></label>
+          @if (answer === 'rejected') {
+            <label class="field wide">Reasons given <textarea name="reasons" rows="3" [(ngModel)]="reasons" required></textarea></label>
+          }
+          <ng-container [ngTemplateOutlet]="end" />
+        </form>
+      }
+      @default {
+        <p class="acts">
+          @for (one of acts(); track one) {
+            <button [class]="one === acts()[0] ? 'main-action' : 'quiet'" type="button" (click)="begin(one)">{{ names[one] }}</button>
+          }
+          @if (waits()) {
+            <span class="muted">{{ waits() }}</span>
+          }
+        </p>
+      }
+    }
+    <ng-template #end>
+      <wr-problem [problem]="problem()" />
+      <div class="form-actions">
+        <button class="main-action" type="submit">{{ saves[act() ?? 'prepare'] }}</button>
+        <button class="quiet" type="button" (click)="begin(null)">Cancel</button>
+      </div>
+    </ng-template>
+  `,
+  styles: `
+    h2 {
+      display: flex;
+      justify-content: space-between;
+      align-items: baseline;
+      border-bottom: 1px solid var(--ink);
+      padding-bottom: 4px;
+      font-size: 18px;
+    }
+    h2 span {
+      font:
+        14px 'Source Sans 3 Variable',
+        sans-serif;
+    }
+    .when {
+      width: 110px;
+      white-space: nowrap;
+    }
+    .statement {
+      font-style: italic;
+    }
+    .form {
+      display: grid;
+      grid-template-columns: minmax(0, 1fr);
+      gap: 10px;
+      max-width: 460px;
+      margin-top: 10px;
+    }
+    .acts {
+      display: flex;
+      gap: 16px;
+      align-items: baseline;
+      margin-top: 12px;
+    }
+  `,
+})
+export class FilingLife {
+  private readonly api = inject(Api);
+  private readonly store = inject(Store);
+  readonly filing = input.required<FilingView>();
+  readonly taken = output();
+  protected readonly states = STATES;
+  protected readonly asks = ASKS;
+  protected readonly names: Record<Act, string> = {
+    prepare: 'Prepare …',
+    withdraw: 'Withdraw …',
+    agree: 'Agree …',
+    send: 'Record as filed …',
+    answer: 'Record the answer …',
+  };
+  protected readonly saves: Record<Act, string> = {
+    prepare: 'Prepare it',
+    withdraw: 'Withdraw it',
+    agree: 'I agree',
+    send: 'Record as filed',
+    answer: 'Record the answer',
+  };
+  protected readonly act = signal<Act | null>(null);
+  protected readonly problem = signal<ProblemDetail | null>(null);
+  private readonly mayPrepare = this.store.selectSignal(selectMayPrepare);
+  private readonly mayApprove = this.store.selectSignal(selectMay('approve'));
+  protected readonly acts = computed<Act[]>(() => {
+    const { next, complete, filed } = this.filing();
+    const may = (act: Act, wanted: boolean, right: boolean): Act[] => (wanted && right ? [act] : []);
+    return [
+      ...may('prepare', next.includes('prepared') && complete && (!filed || filed.differences.length > 0), this.mayPrepare()),
+      ...may('agree', next.includes('agreed'), this.mayApprove()),
+      ...may('send', next.includes('sent'), this.mayApprove()),
+      ...may('answer', next.includes('accepted'), this.mayPrepare()),
+      ...may('withdraw', next.includes('withdrawn'), this.mayPrepare()),
+    ];
+  });
+  /** Why nothing can be done yet. */
+  protected readonly waits = computed(() => (this.filing().complete ? '' : 'It can be prepared when its period is over.'));
+  protected reason = '';
+  protected signer = '';
+  protected title = '';
+  protected how: BodyOf<'sendFiling'>['how'] = 'portal';
+  protected reference = '';
+  protected answer: BodyOf<'answerFiling'>['answer'] = 'accepted';
+  protected reasons = '';
+
+  constructor() {
+    effect(() => {
+      this.filing();
+      untracked(() => this.begin(null));
+    });
+  }
+
+  protected begin(act: Act | null): void {
+    const { name, title } = this.filing().signatory;
+    this.reason = this.reference = this.reasons = '';
+    [this.signer, this.title] = [name, title];
+    this.problem.set(null);
+    this.act.set(act);
+  }
+
+  protected printOf(attempt: number): string {
+    return this.api.url('filingPdf', { ...this.at(), query: { attempt } });
+  }
+
+  protected go(body: object): void {
+    const act = this.act();
+    if (!act) return;
+    this.api.call(`${act}Filing`, { ...this.at(), body: body as never }).subscribe({
+      next: () => this.taken.emit(),
+      error: (error: unknown) => this.problem.set(problemOf(error)),
+    });
+  }
+
+  private at() {
+    return { path: { filing: this.filing().filing, period: this.filing().period.key } };
+  }
+}

@@ -1,0 +1,179 @@
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input } from '@angular/core';
+import { Store } from '@ngrx/store';
+import type { Copy, FilingView } from '@woodruff/contract';
+import { Api } from '../api/api';
+import { Problem } from '../kit/problem';
+import { CountedPipe, DayPipe, MoneyPipe } from '../kit/words';
+import { selectEmployer } from '../session/session.store';
+import { panelOfPage } from '../working/page-with-panel';
+import { workingActions } from '../working/working.store';
+import { WorkingPanel } from '../working/working-panel';
+import { FilingCopies } from './filing-copies';
+import { FilingLife } from './filing-life';
+import { filingStore } from './filings.store';
+
+/** A filing of a period: its lines, each open to the payslips behind it, people's copies, what must agree, and where it stands. */
+@Component({
+  selector: 'wr-filing-page',
+  imports: [CountedPipe, DayPipe, FilingCopies, FilingLife, MoneyPipe, Problem, WorkingPanel],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <main class="page">
+      <wr-problem [problem]="problem()" />
+      @if (data(); as data) {
+        <div class="title-line">
+          <h1>{{ data.form }}, {{ data.period.label }}</h1>
+          <span class="muted"
+            >{{ data.name }}, due {{ data.period.due | day
+            }}{{ data.copyOf ? ', ' + (data.copies.length | counted: 'person' : 'people') : '' }}</span
+          >
+          <a class="main-action" [href]="pdf()">Print a working copy (PDF)</a>
+        </div>
+        <p class="row-of">
+          <span class="muted"
+            >{{ data.employer.name }}, employer number {{ data.employer.number || 'missing' }}. To the {{ data.agency }}.</span
+          ><a class="quiet right" [href]="csv()">Export</a>
+        </p>
+        @if (data.copyOf) {
+          <wr-filing-copies [filing]="data" (opened)="openBox($event)" />
+        }
+        <div class="columns">
+          <section class="section">
+            <h2>{{ data.copyOf ? 'Totals' : 'Lines' }}</h2>
+            <table class="lines">
+              @for (line of data.lines; track line.line) {
+                <tr [class.sum]="line.sum">
+                  <td class="at">{{ line.line }}</td>
+                  <td>
+                    {{ line.label }}
+                    <div class="muted how">{{ line.working }}</div>
+                  </td>
+                  <td class="num">
+                    @if (line.codes.length) {
+                      <button class="opens" type="button" (click)="open(line)">{{ line.amount | money: 'dash' }}</button>
+                    } @else {
+                      {{ line.unit === 'money' ? (line.amount | money: 'dash') : line.amount }}
+                    }
+                  </td>
+                </tr>
+              }
+            </table>
+            <p class="muted">{{ data.source }}</p>
+          </section>
+          <div>
+            <section class="section">
+              <wr-filing-life [filing]="data" (taken)="load(true)" />
+            </section>
+            @if (data.byDay; as byDay) {
+              <section class="section">
+                <h2>{{ byDay.title }}</h2>
+                <table class="lines">
+                  @for (day of byDay.days; track day.date) {
+                    <tr>
+                      <td>{{ day.date | day }}</td>
+                      <td class="num">
+                        <button class="opens" type="button" (click)="openDay(day.date)">{{ day.amount | money }}</button>
+                      </td>
+                    </tr>
+                  } @empty {
+                    <tr>
+                      <td class="muted">Nothing was paid in this period.</td>
+                    </tr>
+                  }
+                  <tr class="sum">
+                    <td>Sum</td>
+                    <td class="num">{{ sum() | money }}</td>
+                  </tr>
+                </table>
+              </section>
+            }
+            <section class="section">
+              <h2>Checks</h2>
+              @for (check of broken(); track check.sentence) {
+                <p class="error">Does not hold: {{ check.sentence }}.</p>
+              }
+              @for (check of holding(); track check.sentence) {
+                <p>Holds: {{ check.sentence }}.</p>
+              }
+            </section>
+          </div>
+        </div>
+      } @else if (!problem()) {
+        <p class="muted">Adding up the period …</p>
+      }
+    </main>
+    @if (frame()) {
+      <aside aria-label="Working"><wr-working-panel /></aside>
+    }
+  `,
+  styleUrl: '../kit/page-with-panel.scss',
+  styles: `
+    a.main-action {
+      text-decoration: none;
+    }
+    .columns {
+      display: grid;
+      grid-template-columns: minmax(0, 3fr) minmax(300px, 2fr);
+      gap: 36px;
+    }
+    .columns > .section,
+    .columns > div > .section:first-child {
+      margin-top: 14px;
+    }
+    .at {
+      width: 76px;
+      white-space: nowrap;
+    }
+    .how {
+      font-size: 13px;
+    }
+    section p {
+      margin: 4px 0;
+    }
+  `,
+})
+export class FilingPage {
+  private readonly store = inject(Store);
+  private readonly api = inject(Api);
+  readonly filing = input.required<string>();
+  readonly period = input.required<string>();
+  protected readonly data = this.store.selectSignal(filingStore.selectData);
+  protected readonly problem = this.store.selectSignal(filingStore.selectProblem);
+  protected readonly frame = panelOfPage();
+  protected readonly sum = computed(() => this.data()?.byDay?.days.reduce((sum, day) => sum + day.amount, 0) ?? 0);
+  protected readonly broken = computed(() => this.data()?.checks.filter((check) => !check.holds) ?? []);
+  protected readonly holding = computed(() => this.data()?.checks.filter((check) => check.holds) ?? []);
+  private readonly at = computed(() => ({ path: { filing: this.filing(), period: this.period() } }));
+  protected readonly pdf = computed(() => this.api.url('filingPdf', this.at()));
+  protected readonly csv = computed(() => this.api.url('filingCsv', this.at()));
+
+  constructor() {
+    const employer = this.store.selectSignal(selectEmployer);
+    effect(() => {
+      if (employer()) this.load(false);
+    });
+  }
+
+  protected load(keep: boolean): void {
+    this.store.dispatch(filingStore.load({ input: this.at(), keep }));
+  }
+
+  protected open({ line, label, working, codes }: FilingView['lines'][number]): void {
+    const { from, to } = this.data()?.period ?? { from: '', to: '' };
+    this.behind(`Line ${line}`, `${label}. ${working}`, { codes, from, to });
+  }
+
+  protected openDay(date: string): void {
+    const { title, codes } = this.data()?.byDay ?? { title: '', codes: [] };
+    this.behind('Liability of the day', title, { codes, from: date, to: date });
+  }
+
+  protected openBox({ copy, box }: { copy: Copy; box: Copy['boxes'][number] }): void {
+    const { from, to } = this.data()?.period ?? { from: '', to: '' };
+    this.behind(`Box ${box.box}, ${copy.name}`, box.label, { codes: box.codes, from, to, person: copy.personId });
+  }
+
+  private behind(title: string, note: string, of: { codes: string[]; from: string; to: string; person?: string }): void {
+    this.store.dispatch(workingActions.open({ frame: { kind: 'behind', title, note, ...of }, anew: true }));
+  }
+}

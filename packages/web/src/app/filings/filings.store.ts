@@ -1,0 +1,4 @@
+import { createPageStore } from '../api/page-store';
+
+export const filingsStore = createPageStore('filings', 'filings');
+export const filingStore = createPageStore('filing', 'filing');
