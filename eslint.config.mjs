@@ -63,8 +63,8 @@ export default defineConfig(
   // The time at which something was approved is a fact of the machine, not a business date.
   {
     files: [
-      'packages/server/src/pay-runs/{adjustments,approval,corrections,whole-run}.ts',
-      'packages/server/src/people/{opening,dated-changes}.ts',
+      'packages/server/src/pay-runs/{posting/approval,corrections/*}.ts',
+      'packages/server/src/people/{history/opening,history/adjustments,dated-changes}.ts',
     ],
     rules: { 'no-restricted-syntax': 'off' },
   },

@@ -8,8 +8,8 @@ const external = Object.keys(dependencies)
 await build({
   entryPoints: {
     main: 'src/main.ts',
-    'calculation-worker': 'src/jobs/calculation-worker.ts',
-    'heavy-worker': 'src/jobs/heavy-worker.ts',
+    'calculation-worker': 'src/calculation/calculation-worker.ts',
+    'heavy-worker': 'src/threads/heavy-worker.ts',
     'load-demo': '../../demo/load.ts',
     bench: '../../bench/run.ts',
   },

@@ -40,6 +40,7 @@ export const copySchema = z.object({
   name: z.string(),
   number: z.string().nullable(),
   boxes: z.array(z.object({ box: z.string(), label: z.string(), amount: minor, codes: z.array(z.string()) })),
+  marks: z.array(z.object({ box: z.string(), label: z.string(), text: z.string() })),
   checks: z.array(z.object({ code: z.string(), weight: z.enum(['stop', 'look']), sentence: z.string() })),
 });
 export type Copy = z.infer<typeof copySchema>;

@@ -1,15 +1,16 @@
+import './subscriptions';
 import type { AddressInfo } from 'node:net';
 import type { Server } from 'node:http';
 import pg from 'pg';
 import type { Logger } from 'pino';
 import { migrate } from './database/migrate';
-import { openDatabase } from './database/models';
+import { openDatabase } from './open-database';
 import { letWork } from './database/role';
 import { connect, type Database } from './database/connection';
 import type { Environment } from './environment';
 import { createApp } from './http/app';
 import { Jobs } from './jobs/jobs';
-import { startThreads, stopThreads } from './jobs/threads';
+import { startThreads, stopThreads } from './threads/threads';
 import { letDueChangesCount } from './people/dated-changes';
 import { setVault } from './vault/vault';
 

@@ -1,6 +1,6 @@
 import { addDays, addMonths, dateOf, daysBetween, lastOfMonth, monthOf, weekday, yearOf, type IsoDate } from './dates';
 
-export const FREQUENCIES = ['daily', 'weekly', 'fortnightly', 'four-weekly', 'twice-a-month', 'monthly', 'quarterly', 'yearly'] as const;
+export const FREQUENCIES = ['daily', 'weekly', 'fortnightly', 'four-weekly', 'twice-a-month', 'monthly', 'quarterly', 'half-yearly', 'yearly'] as const;
 export type Frequency = (typeof FREQUENCIES)[number];
 
 /** Pay dates in an ordinary year, as withholding tables count them. */
@@ -12,6 +12,7 @@ export const PAY_DATES_PER_YEAR: Record<Frequency, number> = {
   'twice-a-month': 24,
   monthly: 12,
   quarterly: 4,
+  'half-yearly': 2,
   yearly: 1,
 };
 
@@ -113,6 +114,8 @@ function boundsOf(schedule: PaySchedule, date: IsoDate): [IsoDate, IsoDate] {
       return ofMonths(schedule.anchor, 1, date);
     case 'quarterly':
       return ofMonths(schedule.anchor, 3, date);
+    case 'half-yearly':
+      return ofMonths(schedule.anchor, 6, date);
     case 'yearly':
       return ofMonths(schedule.anchor, 12, date);
     case 'daily': {

@@ -37,6 +37,8 @@ export interface PersonSums {
   /** There is a full postal address. */
   address: boolean;
   sums: Readonly<Record<string, Minor>>;
+  /** Tax details as they stand at the end of the period, in the terms of the country. */
+  details: Readonly<Record<string, unknown>>;
 }
 
 /** All that a filing is made from: nothing is typed in again. */
@@ -78,6 +80,13 @@ export interface Box {
   codes: string[];
 }
 
+/** A box that is marked, or holds words. */
+export interface Mark {
+  box: string;
+  label: string;
+  text: string;
+}
+
 /** Something wrong with a person's copy; `stop` keeps it from being given out. */
 export interface CopyCheck {
   code: string;
@@ -89,6 +98,7 @@ export interface CopyCheck {
 export interface Copy {
   personId: string;
   boxes: Box[];
+  marks: Mark[];
   checks: CopyCheck[];
 }
 
@@ -106,11 +116,11 @@ export interface MadeFiling {
 
 /** A return, report or statement to an agency: when, from what, how it is made, and what is agreed to when it is signed. */
 export interface Filing {
-  /** As in addresses: "941". */
+  /** As in addresses and files: short, in small letters. */
   code: string;
-  /** As headings name it: "Form 941". */
+  /** As the agency and headings name it. */
   form: string;
-  /** What it is: "Federal quarterly return". */
+  /** What it is, in the trade’s words. */
   name: string;
   agency: string;
   every: FilingCycle;
@@ -128,7 +138,7 @@ export interface Filing {
 
 /** The period of a filing by its key; undefined for one that is none. */
 export function periodOfFiling(filing: Pick<Filing, 'periods'>, key: string): FilingPeriod | undefined {
-  const year = /^\d{4}/.exec(key)?.[0];
+  const year = /^(?:19|20|21)\d\d/.exec(key)?.[0];
   return year === undefined ? undefined : filing.periods(Number(year)).find((period) => period.key === key);
 }
 

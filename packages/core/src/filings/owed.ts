@@ -19,7 +19,7 @@ export interface DuePayment {
 /** Money that the law wants paid: to whom, made up of which ledger codes, and by when. */
 export interface Owed {
   code: string;
-  /** "Federal deposit". */
+  /** As lists of what is due name it. */
   what: string;
   payee: string;
   /** Ledger codes with their places. */
@@ -33,7 +33,7 @@ export interface Owed {
    * What is due of liabilities, each when; absent where the payee's rule is not in.
    * @param liabilities in order of their days, from `since` before the range that is looked at
    */
-  due?(liabilities: readonly Liability[]): DuePayment[];
+  due?: (liabilities: readonly Liability[]) => DuePayment[];
   /** From which day liabilities must be known for what is due from a day on. */
-  since?(from: IsoDate): IsoDate;
+  since?: (from: IsoDate) => IsoDate;
 }

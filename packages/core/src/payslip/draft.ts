@@ -192,6 +192,25 @@ export class PayslipDraft {
 
   /** What an item is a per cent of. Throws CannotCompute when that is not known before the item itself. */
   percentBase(of: PercentOf, entry: ItemOnPayslip): Figure {
+    return this.countedPay(this.payOf(of, entry), entry);
+  }
+
+  /** Of the pay that a contribution goes by, what is left of the year's pay that the law lets it count. */
+  private countedPay(pay: Figure, entry: ItemOnPayslip): Figure {
+    const upTo = this.pack.treatments[entry.item.treatment]?.countsPayUpTo;
+    if (!upTo) return pay;
+    const earlier = this.context.yearToDate(upTo.base, 'Counted earlier this year');
+    const limit = this.pack.legalLimit(upTo.limit, this.context);
+    const left = limit.amount.minus(earlier.amount).atLeast(ZERO);
+    if (!pay.amount.isAbove(left)) return pay;
+    return this.paper
+      .reckon(`counted:${entry.figure ?? entry.item.code}`, pay.label)
+      .start(pay.label, pay)
+      .atMost(`Left of ${limit.label.toLowerCase()}, ${limit.amount.toDecimal(2)} less ${earlier.amount.toDecimal(2)}`, left)
+      .done();
+  }
+
+  private payOf(of: PercentOf, entry: ItemOnPayslip): Figure {
     if (typeof of === 'object') {
       const reckoning = this.paper.reckon(`of:${entry.figure ?? entry.item.code}`, 'Pay it is taken of');
       for (const { line, figure } of this.drafts) if (of.items.includes(line.code)) reckoning.plus(figure.label, figure);

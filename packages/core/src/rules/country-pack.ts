@@ -34,6 +34,8 @@ export interface Treatment {
   limitedBy?: string;
   /** Which of the pack's legal limits holds for the base; without it the one named as the base. */
   limit?: string;
+  /** Contributions: of the year's pay, posted under a base, only so much counts as a legal limit says. */
+  countsPayUpTo?: { base: string; limit: string };
   /** Orders: several of this kind share one limit by what each asks for; the source of that rule. */
   shared?: Source;
   source?: Source;

@@ -1,6 +1,6 @@
 import type { AnswerOf, Recorded } from '@woodruff/contract';
 import { execute, select, type Database, type Transaction } from '../database/connection';
-import type { Scope } from '../users/scope';
+import type { Scope } from '../scope';
 
 /** One entry of the audit trail: who did what to which subject, in words, with before and after. */
 export interface AuditEntry {

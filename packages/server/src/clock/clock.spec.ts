@@ -3,7 +3,7 @@ import { refusal } from '../testing/refusal';
 import { PERIOD, Workplace } from '../testing/workplace';
 import { timePage } from '../time/page';
 import { saveTime, setTimeState } from '../time/service';
-import type { Scope } from '../users/scope';
+import type { Scope } from '../scope';
 import { clockOn, punch, simulatePunches, takeFromClock } from './service';
 
 describe('The time clock', () => {

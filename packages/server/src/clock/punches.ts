@@ -1,6 +1,6 @@
 import type { Punch } from '@woodruff/core';
 import { select, type Transaction } from '../database/connection';
-import type { Scope } from '../users/scope';
+import type { Scope } from '../scope';
 
 export const PUNCHED_AT = `to_char(c.at, 'YYYY-MM-DD"T"HH24:MI') as at`;
 

@@ -5,9 +5,9 @@ import { execute, select } from '../database/connection';
 import { invalid } from '../errors';
 import { refuseLocked, saveSheets } from '../time/service';
 import { periodAsked, sheetsOf } from '../time/sheets';
-import { timeRulesOf } from '../time/rules';
+import { timeRulesOf } from '../payslip-input/time-rules';
 import { changing } from '../users/changing';
-import { holidaysOf, type Scope } from '../users/scope';
+import { holidaysOf, type Scope } from '../scope';
 import { FROM_CLOCK, PUNCHED_AT, punchesOf } from './punches';
 
 /** What the clock recorded on a day; a stand-in for the device at the door. */

@@ -1,4 +1,4 @@
-import { inThread } from '../jobs/threads';
+import { inThread } from '../threads/threads';
 import { INK, LEFT, RIGHT, RULE, SECOND_INK, type Cell, type Drawing, type Step } from './drawing';
 
 export { INK, LEFT, RIGHT, RULE, SECOND_INK };

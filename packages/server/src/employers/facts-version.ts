@@ -1,5 +1,5 @@
 import { execute, type Transaction } from '../database/connection';
-import type { Scope } from '../users/scope';
+import type { Scope } from '../scope';
 
 /** Notes that set-up or balances changed: open runs calculated before are out of date until recalculated. */
 export const factsChanged = (scope: Scope, transaction: Transaction): Promise<unknown> =>

@@ -3,7 +3,7 @@ import { record } from '../audit/audit';
 import { execute, select } from '../database/connection';
 import { invalid } from '../errors';
 import { changing } from '../users/changing';
-import type { Scope } from '../users/scope';
+import type { Scope } from '../scope';
 
 const LARGEST = 500_000;
 

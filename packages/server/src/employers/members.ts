@@ -7,7 +7,7 @@ import { forgetSecondFactor } from '../users/second-factor';
 import { endSessionsOf } from '../users/sessions';
 import { Membership, User } from '../users/models';
 import { changing } from '../users/changing';
-import type { Scope } from '../users/scope';
+import type { Scope } from '../scope';
 
 /** Invites a user: nobody gets a right, or somebody's name on their list, before the addressee accepts by the link in the letter. */
 export async function addMember(scope: Scope, body: ParsedBodyOf<'addMember'>): Promise<Record<string, never>> {

@@ -1,6 +1,6 @@
 import type { PaySchedule } from '@woodruff/core';
 import { select } from '../database/connection';
-import type { Scope } from '../users/scope';
+import type { Scope } from '../scope';
 
 /** A pay schedule as it is on file. */
 export interface ScheduleRow extends PaySchedule {

@@ -6,7 +6,7 @@ import { record } from '../audit/audit';
 import { execute, select } from '../database/connection';
 import { conflict, invalid, notFound } from '../errors';
 import { changing } from '../users/changing';
-import { holidaysOf, type Scope } from '../users/scope';
+import { holidaysOf, type Scope } from '../scope';
 import { factsChanged } from './facts-version';
 
 /** Periods and pay dates of a year, with what is unusual. */

@@ -4,9 +4,9 @@ import type { z } from 'zod';
 import { record } from '../audit/audit';
 import { execute, type Database } from '../database/connection';
 import { invalid, Refusal } from '../errors';
-import { letDueChangesCount } from '../people/dated-changes';
 import { changing } from '../users/changing';
-import { packFor, type Scope } from '../users/scope';
+import { packFor, type Scope } from '../scope';
+import { dayMoved } from './events';
 import { schedulesOf } from './schedules-on-file';
 
 /** What an employer is set up with; services of later screens add to it. */
@@ -95,6 +95,6 @@ export async function moveToday(scope: Scope, date: string): Promise<{ today: st
       transaction,
     );
   });
-  await letDueChangesCount(scope.database, scope.employer.id);
+  await dayMoved.tell({ database: scope.database, employerId: scope.employer.id });
   return { today: date };
 }

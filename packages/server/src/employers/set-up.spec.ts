@@ -1,12 +1,12 @@
-import { payslipsPdf } from '../pay-runs/documents';
+import { payslipsPdf } from '../pay-runs/deliver/documents';
 import { logoOf, setLogo } from './logo';
 import type { EmployerFacts, SetUp } from '@woodruff/contract';
 import { select } from '../database/connection';
-import { rehearse } from '../pay-runs/rehearsal';
+import { rehearse } from '../calculation/rehearsal';
 import { takeReadyItems } from '../pay-items/service';
 import { testDatabase } from '../testing/database';
 import { Workplace } from '../testing/workplace';
-import type { Scope } from '../users/scope';
+import type { Scope } from '../scope';
 import { addUser, scopeOf } from '../users/service';
 import { addMember, changeMember } from './members';
 import { addSchedule, changeSchedule, payDates } from './schedules';

@@ -8,7 +8,7 @@ import { conflict, invalid, Refusal } from '../errors';
 import { theVault } from '../vault/vault';
 import { Membership } from '../users/models';
 import { changing } from '../users/changing';
-import { packFor, type Scope } from '../users/scope';
+import { packFor, type Scope } from '../scope';
 import { factsChanged } from './facts-version';
 
 const EMPTY: EmployerFacts = employerFactsSchema.parse({
@@ -27,7 +27,7 @@ export async function beginEmployer(database: Database, userId: string, body: Pa
   } catch {
     throw invalid('There are no rules for this country yet.', [{ path: 'country', expected: 'a country with rules' }]);
   }
-  if (!pack.filings)
+  if (!pack.filings.length)
     throw invalid(`${pack.name} cannot be set up on screen yet.`, [{ path: 'country', expected: 'a country whose forms are in' }]);
   const rights = await Membership.findAll({ where: { userId } });
   if (rights.length && rights.every((right) => right.role === 'employee'))

@@ -1,7 +1,7 @@
 import type { DateOrder, FileEncoding } from '@woodruff/contract';
 import { isDate, writtenDate } from '@woodruff/core';
 import { invalid, Refusal } from '../errors';
-import { inThread } from '../jobs/threads';
+import { inThread } from '../threads/threads';
 import type { Table } from './read-table';
 
 export type { Table };

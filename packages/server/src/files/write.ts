@@ -1,5 +1,5 @@
 import { stringify } from 'csv-stringify/sync';
-import { inThread } from '../jobs/threads';
+import { inThread } from '../threads/threads';
 import type { Cell, Workbook } from './write-workbook';
 
 /** A text that a spreadsheet would take for a formula: it gets an apostrophe before it. A number written as text is none. */

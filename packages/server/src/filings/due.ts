@@ -1,6 +1,6 @@
 import { addDays, periodsDue, stateOfFiling, yearOf, type FilingState } from '@woodruff/core';
 import { select } from '../database/connection';
-import { packFor, type Scope } from '../users/scope';
+import { packFor, type Scope } from '../scope';
 import { eventsOf } from './events';
 
 /** Something that must reach an agency, or the people, by a day. */

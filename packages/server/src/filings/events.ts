@@ -1,7 +1,7 @@
 import type { FilingView } from '@woodruff/contract';
 import type { FilingEvent } from '@woodruff/core';
 import { select } from '../database/connection';
-import type { Scope } from '../users/scope';
+import type { Scope } from '../scope';
 
 /** What was prepared, as it was. */
 export type Content = Pick<FilingView, 'lines' | 'byDay' | 'copies' | 'checks' | 'source' | 'employer'>;

@@ -1,7 +1,7 @@
 import { type DaySums, type Filing, type FilingFacts, type FilingPeriod, type PersonSums } from '@woodruff/core';
 import { select } from '../database/connection';
 import { theVault } from '../vault/vault';
-import type { Scope } from '../users/scope';
+import type { Scope } from '../scope';
 
 /** What a filing is made from: posted lines that count in its period, and what is on file of the people. */
 export async function factsOf(
@@ -9,7 +9,7 @@ export async function factsOf(
   filing: Filing,
   period: FilingPeriod,
 ): Promise<{ facts: FilingFacts; shown: Map<string, string> }> {
-  const people = filing.from === 'people' ? await peopleOf(scope, period.taxYear) : [];
+  const people = filing.from === 'people' ? await peopleOf(scope, period) : [];
   const counted = filing.headcountOn?.(period);
   return {
     facts: {
@@ -46,7 +46,7 @@ async function headcountOn(scope: Scope, date: string): Promise<number> {
 }
 
 /** Everybody with anything posted in a tax year, by name. Numbers are opened to be checked, and shown masked. */
-async function peopleOf(scope: Scope, taxYear: string): Promise<(PersonSums & { last4: string | null })[]> {
+async function peopleOf(scope: Scope, { taxYear, to }: FilingPeriod): Promise<(PersonSums & { last4: string | null })[]> {
   const rows = await select<{
     personId: string;
     name: string;
@@ -54,20 +54,22 @@ async function peopleOf(scope: Scope, taxYear: string): Promise<(PersonSums & { 
     last4: string | null;
     shared: boolean;
     address: { line1?: string; city?: string; postcode?: string } | null;
+    details: Record<string, unknown> | null;
     sums: Record<string, number>;
   }>(
     scope.database,
     `select p.id as "personId", p.family_name || ', ' || p.given_name as name, p.number_sealed as sealed, p.number_last4 as last4, p.address,
             p.number_fingerprint is not null and exists (select 1 from people o where o.employer_id = p.employer_id and o.id <> p.id and o.number_fingerprint = p.number_fingerprint) as shared,
-            b.sums
+            (select d.facts from tax_details d where d.person_id = p.id and d.from_date <= :to order by d.from_date desc limit 1) as details, b.sums
      from (select person_id, json_object_agg(code, amount) as sums from balances where employer_id = :employer and tax_year = :taxYear group by person_id) b
      join people p on p.id = b.person_id order by p.family_name, p.given_name, p.code`,
-    { employer: scope.employer.id, taxYear },
+    { employer: scope.employer.id, taxYear, to },
   );
-  return rows.map(({ sealed, address, ...person }) => {
+  return rows.map(({ sealed, address, details, ...person }) => {
     const number = sealed ? theVault().openIfOf(sealed, `number:${person.personId}`) : undefined;
     return {
       ...person,
+      details: details ?? {},
       address: Boolean(address?.line1 && address.city && address.postcode),
       ...(number === undefined ? {} : { number }),
     };

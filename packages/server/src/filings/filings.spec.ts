@@ -1,12 +1,12 @@
 import { setNationalNumber } from '../people/service';
-import { reversePayslip } from '../pay-runs/corrections';
-import { balancesOutOfStep, rebuildBalances } from '../pay-runs/posting';
-import { sheetOf } from '../pay-runs/sheet';
+import { reversePayslip } from '../pay-runs/corrections/corrections';
+import { balancesOutOfStep, rebuildBalances } from '../ledger/posting';
+import { sheetOf } from '../pay-runs/sheet/sheet';
 import { execute, select } from '../database/connection';
 import { moveToday } from '../employers/service';
 import { todayView } from '../today/today';
 import { PERIOD, Workplace } from '../testing/workplace';
-import type { Scope } from '../users/scope';
+import type { Scope } from '../scope';
 import { agreeFiling, answerFiling, prepareFiling, sendFiling, withdrawFiling } from './life';
 import { copiesPdf, filingCsv, filingPdf } from './print';
 import { behind, listOfFilings, viewOf } from './service';

@@ -4,7 +4,7 @@ import { record } from '../audit/audit';
 import { execute } from '../database/connection';
 import { conflict, Refusal } from '../errors';
 import { changing } from '../users/changing';
-import type { Scope } from '../users/scope';
+import type { Scope } from '../scope';
 import { eventsOf, type Content } from './events';
 import { filingOf, madeNow, viewOf } from './service';
 

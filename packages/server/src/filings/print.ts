@@ -3,7 +3,7 @@ import { decimalOf, written, writtenDay } from '@woodruff/core';
 import { LEFT, RIGHT, SECOND_INK, Sheet } from '../documents/sheet';
 import { notFound } from '../errors';
 import { csvOf } from '../files/write';
-import { packFor, type Scope } from '../users/scope';
+import { packFor, type Scope } from '../scope';
 import { contentOf, type Content } from './events';
 import { filingOf, madeNow } from './service';
 
@@ -86,6 +86,12 @@ export async function copiesPdf(scope: Scope, code: string, key: string, person:
         { text: box.box, at: LEFT, width: 80 },
         { text: box.label, at: LEFT + 84, width: 310 },
         { text: written(box.amount), at: RIGHT, right: true, width: 110 },
+      ]);
+    for (const mark of copy.marks)
+      sheet.row([
+        { text: mark.box, at: LEFT, width: 80 },
+        { text: mark.label, at: LEFT + 84, width: 310 },
+        { text: mark.text, at: RIGHT, right: true, width: 110 },
       ]);
     if (copy.checks.length) sheet.heading('To fix before it is given out');
     for (const check of copy.checks) sheet.text(check.sentence);

@@ -13,8 +13,8 @@ import {
 } from '@woodruff/core';
 import { select } from '../database/connection';
 import { notFound } from '../errors';
-import { balancesOutOfStep } from '../pay-runs/posting';
-import { packFor, type Scope } from '../users/scope';
+import { balancesOutOfStep } from '../ledger/posting';
+import { packFor, type Scope } from '../scope';
 import { factsOf } from './facts';
 import { contentOf, eventsOf, type Content, type Happened } from './events';
 

@@ -27,10 +27,12 @@ import { oneOffRoutes } from '../one-offs/routes';
 import { payRunRoutes } from '../pay-runs/routes';
 import { peopleRoutes } from '../people/routes';
 import { filingRoutes } from '../filings/routes';
+import { groupRoutes } from '../groups/routes';
+import { leavingRoutes } from '../leaving/routes';
 import { todayRoutes } from '../today/routes';
 import { userRoutes } from '../users/routes';
 import { handlerFor } from './route';
-import { csrfProtection, sessions } from './session';
+import { csrfProtection, sessions } from '../users/session-cookie';
 
 export interface Parts {
   environment: Environment;
@@ -112,7 +114,9 @@ export function createApp({ environment, database, pool, jobs, logger }: Parts):
   const { handle, carryOut } = handlerFor(door);
   userRoutes(handle, database, throttle);
   employerRoutes(handle, database);
-  peopleRoutes(handle, jobs);
+  peopleRoutes(handle);
+  groupRoutes(handle);
+  leavingRoutes(handle, jobs);
   payItemRoutes(handle);
   payRunRoutes(handle, door, jobs);
   oneOffRoutes(handle);

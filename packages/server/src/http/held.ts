@@ -4,7 +4,7 @@ import { execute, select, takenBack } from '../database/connection';
 import { conflict, notFound, Refusal } from '../errors';
 import { changing } from '../users/changing';
 import { may } from '../users/permissions';
-import type { Scope } from '../users/scope';
+import type { Scope } from '../scope';
 import { theVault } from '../vault/vault';
 
 /** What was asked for, as it is done when it is confirmed. */

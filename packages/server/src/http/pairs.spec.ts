@@ -1,6 +1,6 @@
 import { endpoints, type EndpointName } from '@woodruff/contract';
 import { select } from '../database/connection';
-import { balancesOutOfStep } from '../pay-runs/posting';
+import { balancesOutOfStep } from '../ledger/posting';
 import { testDatabase } from '../testing/database';
 import { stateOf } from '../testing/state';
 import { PERIOD, testApp, Visitor, Workplace } from '../testing/workplace';

@@ -6,9 +6,9 @@ import { testDatabase } from '../testing/database';
 import { EVERY_CHANGE } from '../testing/every-change';
 import { refusal } from '../testing/refusal';
 import { testApp, Visitor, Workplace } from '../testing/workplace';
-import { approveRun } from '../pay-runs/approval';
-import { changePayslip } from '../pay-runs/edits';
-import { runView, sheetOf } from '../pay-runs/sheet';
+import { approveRun } from '../pay-runs/posting/approval';
+import { changePayslip } from '../pay-runs/sheet/edits';
+import { runView, sheetOf } from '../pay-runs/sheet/sheet';
 
 const TABLE = Object.entries(endpoints) as [EndpointName, Endpoint][];
 const OF_EMPLOYER = TABLE.filter(([, { path }]) => path.includes(':employer'));

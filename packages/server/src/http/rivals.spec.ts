@@ -1,10 +1,10 @@
 import supertest from 'supertest';
-import { calculateRun } from '../pay-runs/calculation';
-import { balancesOutOfStep } from '../pay-runs/posting';
-import { runView, sheetOf } from '../pay-runs/sheet';
-import { startSpecialRun } from '../pay-runs/special';
-import { addRate } from '../people/rates';
-import { addTaxDetails } from '../people/tax-details';
+import { calculateRun } from '../calculation/calculation';
+import { balancesOutOfStep } from '../ledger/posting';
+import { runView, sheetOf } from '../pay-runs/sheet/sheet';
+import { startSpecialRun } from '../pay-runs/making/special';
+import { addRate } from '../people/employment/rates';
+import { addTaxDetails } from '../people/tax/tax-details';
 import { select } from '../database/connection';
 import { testDatabase } from '../testing/database';
 import { PENNSYLVANIA, testApp, Visitor, Workplace } from '../testing/workplace';

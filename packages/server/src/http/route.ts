@@ -13,16 +13,16 @@ import { json, type Request, type Response, type Router } from 'express';
 import { z } from 'zod';
 import type { Database } from '../database/connection';
 import { invalid, notFound, Refusal } from '../errors';
-import { rehearse } from '../pay-runs/rehearsal';
+import { rehearse } from '../calculation/rehearsal';
 import { changing } from '../users/changing';
 import { may, NEEDS_IN_WORDS, SENSITIVE } from '../users/permissions';
-import type { Scope } from '../users/scope';
+import type { Scope } from '../scope';
 import { scopeOf } from '../users/service';
 import { record } from '../audit/audit';
 import { SecondPersonNeeded, wantsSecond } from '../users/second-person';
 import { inTurn } from './in-turn';
 import { hold, type HeldCall } from './held';
-import { signedIn } from './session';
+import { signedIn } from '../users/session-cookie';
 
 /** What a handler gets: parsed input and, below an employer, the scope it is bound to. */
 export interface Call<N extends EndpointName> {

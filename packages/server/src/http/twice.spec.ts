@@ -1,7 +1,7 @@
 import { endpoints, type Endpoint, type EndpointName } from '@woodruff/contract';
 import { hash } from '@node-rs/argon2';
 import { select } from '../database/connection';
-import { balancesOutOfStep } from '../pay-runs/posting';
+import { balancesOutOfStep } from '../ledger/posting';
 import { testDatabase } from '../testing/database';
 import { EVERY_CHANGE, NOT_OF_AN_EMPLOYER, type Sent } from '../testing/every-change';
 import { stateOf } from '../testing/state';

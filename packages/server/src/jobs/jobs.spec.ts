@@ -1,8 +1,8 @@
 import { pino } from 'pino';
 import { execute, select } from '../database/connection';
-import { calculateRun } from '../pay-runs/calculation';
-import { runView } from '../pay-runs/sheet';
-import { startRun } from '../pay-runs/start';
+import { calculateRun } from '../calculation/calculation';
+import { runView } from '../pay-runs/sheet/sheet';
+import { startRun } from '../pay-runs/making/start';
 import { testDatabase, testDatabaseUrl } from '../testing/database';
 import { PERIOD, testApp, Visitor, Workplace } from '../testing/workplace';
 import { Jobs } from './jobs';

@@ -5,8 +5,8 @@ import type { Progress } from '@woodruff/contract';
 import { currentTransaction, execute, select, type Database } from '../database/connection';
 import { QUEUES } from '../database/role';
 import { sendWaiting } from '../mail/service';
-import { calculateRun } from '../pay-runs/calculation';
-import type { Scope } from '../users/scope';
+import { calculateRun } from '../calculation/calculation';
+import type { Scope } from '../scope';
 import { scopeOf } from '../users/service';
 
 const { calculation: QUEUE, mail: MAIL } = QUEUES;

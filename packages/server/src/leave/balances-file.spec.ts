@@ -1,8 +1,8 @@
 import { leaveTermsSchema } from '@woodruff/contract';
-import { balancesOutOfStep } from '../pay-runs/posting';
+import { balancesOutOfStep } from '../ledger/posting';
 import { refusal } from '../testing/refusal';
 import { Workplace } from '../testing/workplace';
-import type { Scope } from '../users/scope';
+import type { Scope } from '../scope';
 import { checkLeaveBalances, importLeaveBalances } from './balances-file';
 import { leaveCsv } from './page';
 import { personLeave } from './person-leave';

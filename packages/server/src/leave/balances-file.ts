@@ -2,10 +2,10 @@ import type { LeaveBalancesRead, ParsedBodyOf } from '@woodruff/contract';
 import { Exact, leaveCode, typedNumber } from '@woodruff/core';
 import { select } from '../database/connection';
 import { invalid } from '../errors';
-import { adjustBalances } from '../pay-runs/adjustments';
+import { adjustBalances } from '../people/history/adjustments';
 import { readTable } from '../files/table';
 import { changing } from '../users/changing';
-import type { Scope } from '../users/scope';
+import type { Scope } from '../scope';
 
 const HEADINGS = {
   person: ['person', 'code', 'employee', 'employee id', 'employee number'],

@@ -1,9 +1,9 @@
 import { balancesAhead, decimalOf, nextPeriod, periodOf, type LeaveOnPayslip, type LeavePlan, type PayPeriod } from '@woodruff/core';
 import { select } from '../database/connection';
-import { loadPeopleFacts, loadRunFacts } from '../pay-runs/facts';
-import { inputOf } from '../pay-runs/payslip-input';
-import { holidaysOf, type Scope } from '../users/scope';
-import { termsOn } from './facts';
+import { loadPeopleFacts, loadRunFacts } from '../payslip-input/facts';
+import { inputOf } from '../payslip-input/input';
+import { holidaysOf, type Scope } from '../scope';
+import { termsOn } from '../payslip-input/leave-terms';
 import { schedulesOf } from '../employers/schedules-on-file';
 
 /** Leave is not asked for further ahead than this many periods. */

@@ -1,7 +1,7 @@
 import type { LeavePage } from '@woodruff/contract';
 import { addDays, decimalOf, isBusinessDay, lastOfMonth, packOf } from '@woodruff/core';
 import { select } from '../database/connection';
-import { holidaysOf, type Scope } from '../users/scope';
+import { holidaysOf, type Scope } from '../scope';
 import { AHEAD } from './balances';
 import { nameOn, plansOf } from './plans';
 import { requestsOf } from './requests';

@@ -1,9 +1,9 @@
 import type { PersonLeave } from '@woodruff/contract';
 import { leaveCode, usableFrom } from '@woodruff/core';
 import { select } from '../database/connection';
-import type { Scope } from '../users/scope';
+import type { Scope } from '../scope';
 import { AHEAD } from './balances';
-import { termsOn } from './facts';
+import { termsOn } from '../payslip-input/leave-terms';
 import { requestsOf } from './requests';
 import { personOf } from '../people/person';
 

@@ -5,7 +5,7 @@ import { execute, select, type Transaction } from '../database/connection';
 import { factsChanged } from '../employers/facts-version';
 import { conflict, invalid, notFound } from '../errors';
 import { changing } from '../users/changing';
-import type { Scope } from '../users/scope';
+import type { Scope } from '../scope';
 import { unique } from '../database/unique';
 
 export const plansOf = (scope: Scope, transaction?: Transaction): Promise<LeavePlanView[]> =>

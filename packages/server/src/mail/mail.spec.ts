@@ -1,9 +1,9 @@
 import { changePerson, personPage } from '../people/service';
-import { sheetOf } from '../pay-runs/sheet';
-import { summaryPdf } from '../pay-runs/summary';
+import { sheetOf } from '../pay-runs/sheet/sheet';
+import { summaryPdf } from '../pay-runs/review/summary';
 import { refusal } from '../testing/refusal';
 import { Workplace } from '../testing/workplace';
-import type { Scope } from '../users/scope';
+import type { Scope } from '../scope';
 import { deliverRun, deliveryOf, outbox, sendWaiting } from './service';
 
 describe('Delivery by mail', () => {

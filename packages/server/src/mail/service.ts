@@ -3,10 +3,10 @@ import { writtenDay } from '@woodruff/core';
 import { record } from '../audit/audit';
 import { execute, select, type Database } from '../database/connection';
 import { conflict, invalid } from '../errors';
-import { openRun } from '../pay-runs/calculation';
-import { runTitle, runView } from '../pay-runs/sheet';
+import { openRun } from '../calculation/calculation';
+import { runTitle, runView } from '../pay-runs/sheet/sheet';
 import { changing } from '../users/changing';
-import type { Scope } from '../users/scope';
+import type { Scope } from '../scope';
 
 /** How many messages the stand-in takes at once. */
 const AT_ONCE = 200;

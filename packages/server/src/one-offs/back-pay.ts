@@ -2,10 +2,10 @@ import type { BackPay, ParsedBodyOf } from '@woodruff/contract';
 import { backPayOf, Exact, writtenPeriod, type PayslipInput } from '@woodruff/core';
 import { select, type Transaction } from '../database/connection';
 import { conflict, invalid } from '../errors';
-import { loadPeopleFacts, loadRunFacts } from '../pay-runs/facts';
-import { hoursByColumn, inputOf } from '../pay-runs/payslip-input';
+import { loadPeopleFacts, loadRunFacts } from '../payslip-input/facts';
+import { hoursByColumn, inputOf } from '../payslip-input/input';
 import { changing } from '../users/changing';
-import type { Scope } from '../users/scope';
+import type { Scope } from '../scope';
 import { insert, type NewOneOff } from './service';
 
 interface Paid {

@@ -1,16 +1,16 @@
 import { oneOffsSchema, type Takes } from '@woodruff/contract';
-import { calculateRun } from '../pay-runs/calculation';
-import { reversePayslip } from '../pay-runs/corrections';
-import { changePayslip } from '../pay-runs/edits';
-import { Payslip } from '../pay-runs/models';
-import { payslipView } from '../pay-runs/payslips';
-import { sheetOf } from '../pay-runs/sheet';
-import { deleteRun, startRun } from '../pay-runs/start';
+import { calculateRun } from '../calculation/calculation';
+import { reversePayslip } from '../pay-runs/corrections/corrections';
+import { changePayslip } from '../pay-runs/sheet/edits';
+import { Payslip } from '../calculation/models';
+import { payslipView } from '../pay-runs/sheet/payslips';
+import { sheetOf } from '../pay-runs/sheet/sheet';
+import { deleteRun, startRun } from '../pay-runs/making/start';
 import { retirePayItem } from '../pay-items/holders';
-import { addRate } from '../people/rates';
+import { addRate } from '../people/employment/rates';
 import { refusal } from '../testing/refusal';
 import { PERIOD, Workplace } from '../testing/workplace';
-import type { Scope } from '../users/scope';
+import type { Scope } from '../scope';
 import { backPay, takeBackPay } from './back-pay';
 import { addOneOffs, changeOneOff, oneOffPage, putOneOffBack, readOneOffs, removeOneOff } from './service';
 

@@ -1,6 +1,7 @@
 import type { Handle } from '../http/route';
 import { backPay, takeBackPay } from './back-pay';
 import { addOneOffs, changeOneOff, oneOffPage, putOneOffBack, readOneOffs, removeOneOff } from './service';
+import { refund, refundableOf } from './refunds';
 
 export function oneOffRoutes(handle: Handle): void {
   handle('oneOffs', ({ scope, query }) => oneOffPage(scope, query.all === 'yes'));
@@ -11,4 +12,6 @@ export function oneOffRoutes(handle: Handle): void {
   handle('putOneOffBack', ({ scope, path }) => putOneOffBack(scope, path('id')));
   handle('backPay', ({ scope, body }) => backPay(scope, body));
   handle('takeBackPay', ({ scope, body }) => takeBackPay(scope, body));
+  handle('refundable', ({ scope, path }) => refundableOf(scope, path('id')));
+  handle('refund', ({ scope, path, body }) => refund(scope, path('id'), body));
 }

@@ -3,11 +3,11 @@ import { Exact, writtenDate, writtenDay, writtenPeriod, typedNumber } from '@woo
 import { record } from '../audit/audit';
 import { execute, select, type Transaction } from '../database/connection';
 import { conflict, invalid, notFound } from '../errors';
-import { workOutAgain } from '../pay-runs/again';
-import { openRun } from '../pay-runs/calculation';
+import { workOutAgain } from '../calculation/again';
+import { openRun } from '../calculation/calculation';
 import { readTable } from '../files/table';
 import { changing } from '../users/changing';
-import type { Scope } from '../users/scope';
+import type { Scope } from '../scope';
 
 interface Row {
   id: string;

@@ -4,11 +4,11 @@ import { changePerson, personPage } from '../people/service';
 import { linkTo } from '../testing/link';
 import { refusal } from '../testing/refusal';
 import { useLink } from '../users/links';
-import { sheetOf } from '../pay-runs/sheet';
+import { sheetOf } from '../pay-runs/sheet/sheet';
 import { Membership, User } from '../users/models';
 import { scopeOf } from '../users/service';
 import { testDatabase } from '../testing/database';
-import type { Scope } from '../users/scope';
+import type { Scope } from '../scope';
 import { endInvitation, invitationOf, invite, ownPayslip, ownView, setElectronicForms } from './service';
 
 describe('An employee’s own view', () => {

@@ -4,14 +4,14 @@ import { execute, select } from '../database/connection';
 import { conflict, invalid, notFound, Refusal } from '../errors';
 import { personLeave } from '../leave/person-leave';
 import { askLeave, checkLeave } from '../leave/requests';
-import { payslipsPdf } from '../pay-runs/documents';
-import { payslipView } from '../pay-runs/payslips';
+import { payslipsPdf } from '../pay-runs/deliver/documents';
+import { payslipView } from '../pay-runs/sheet/payslips';
 import { askTimeChange, changesOfPerson, timeOfPerson, withdrawTimeChange } from '../time/changes';
 import { newLink } from '../users/links';
 import { Membership, User } from '../users/models';
 import { endSessionsOf } from '../users/sessions';
 import { changing } from '../users/changing';
-import { packFor, type Scope } from '../users/scope';
+import { packFor, type Scope } from '../scope';
 import { personOf } from '../people/person';
 
 /** The person that the signed-in employee is. Everything here is bound to it. */

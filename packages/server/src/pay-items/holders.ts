@@ -6,7 +6,7 @@ import { factsChanged } from '../employers/facts-version';
 import { conflict, invalid } from '../errors';
 import { PersonItem } from '../people/models';
 import { changing } from '../users/changing';
-import type { Scope } from '../users/scope';
+import type { Scope } from '../scope';
 import { itemOf } from './service';
 
 /** Gives an item to many people, changes their amounts or ends it, from a date on. What held before that day stays in the history. */

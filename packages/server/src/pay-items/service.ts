@@ -8,7 +8,7 @@ import { factsChanged } from '../employers/facts-version';
 import { conflict, invalid, notFound, Refusal } from '../errors';
 import { may } from '../users/permissions';
 import { changing } from '../users/changing';
-import { packFor, type Scope } from '../users/scope';
+import { packFor, type Scope } from '../scope';
 import { PayItem } from './models';
 
 type Body = ParsedBodyOf<'addPayItem'>;

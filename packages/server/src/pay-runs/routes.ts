@@ -1,4 +1,3 @@
-import { adjustable, adjustBalances, checkAdjustment } from './adjustments';
 import { setTimeout as wait } from 'node:timers/promises';
 import { endpoints } from '@woodruff/contract';
 import { invalid } from '../errors';
@@ -8,23 +7,23 @@ import { changing } from '../users/changing';
 import { may } from '../users/permissions';
 import { scopeOf } from '../users/service';
 import { sessionStands } from '../users/sessions';
-import type { Scope } from '../users/scope';
-import { approveRun, sendBackRun, submitRun } from './approval';
-import { openRun } from './calculation';
-import { reversalPreview, reversePayslip, runReversalPreview } from './corrections';
-import { fileName, payslipsPdf, registerCsv, registerXlsx } from './documents';
-import { acceptPoints, changePayslip, discardEdits, wouldLose } from './edits';
-import { compareRun, netWanted, payslipInputOf, payslipView, whyDifferent } from './payslips';
-import { netPaymentOf, payAgain } from './net-payments';
-import { importHours } from './hours-import';
-import { recalculationOf } from './recalculation';
-import { behindRun, reviewOf } from './review';
-import { listRuns, runTitle, runView, sheetOf } from './sheet';
-import { summaryPdf } from './summary';
-import { startSpecialRun } from './special';
-import { reverseRun, withdrawRun } from './whole-run';
-import { deleteRun, startRun, takeInReadyPeople } from './start';
-import { mustBeOpen } from './calculation';
+import type { Scope } from '../scope';
+import { approveRun, sendBackRun, submitRun } from './posting/approval';
+import { openRun } from '../calculation/calculation';
+import { reversalPreview, reversePayslip, runReversalPreview } from './corrections/corrections';
+import { fileName, payslipsPdf, registerCsv, registerXlsx } from './deliver/documents';
+import { acceptPoints, changePayslip, discardEdits, wouldLose } from './sheet/edits';
+import { compareRun, netWanted, payslipInputOf, payslipView, whyDifferent } from './sheet/payslips';
+import { netPaymentOf, payAgain } from './posting/net-payments';
+import { importHours } from './sheet/hours-import';
+import { recalculationOf } from '../calculation/recalculation';
+import { behindRun, reviewOf } from './review/review';
+import { listRuns, runTitle, runView, sheetOf } from './sheet/sheet';
+import { summaryPdf } from './review/summary';
+import { startSpecialRun } from './making/special';
+import { reverseRun, withdrawRun } from './corrections/whole-run';
+import { deleteRun, startRun, takeInReadyPeople } from './making/start';
+import { mustBeOpen } from '../calculation/calculation';
 
 export function payRunRoutes(handle: Handle, { router, database, hours }: Door, jobs: Jobs): void {
   const calculate = async (scope: Scope, runId: string) => {
@@ -140,9 +139,6 @@ export function payRunRoutes(handle: Handle, { router, database, hours }: Door, 
     }
     response.end();
   });
-  handle('adjustable', ({ scope, path }) => adjustable(scope, path('id')));
-  handle('checkAdjustment', ({ scope, body }) => checkAdjustment(scope, body));
-  handle('adjustBalances', ({ scope, body }) => adjustBalances(scope, body));
   handle('netPayment', ({ scope, path }) => netPaymentOf(scope, path('id')));
   handle('payAgain', ({ scope, path, body }) => payAgain(scope, path('id'), body));
   handle('review', ({ scope, path, query }) => reviewOf(scope, path('id'), query.against));

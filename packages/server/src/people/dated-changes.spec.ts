@@ -2,10 +2,10 @@ import { moveToday } from '../employers/service';
 import { refusal } from '../testing/refusal';
 import { PERIOD, Workplace } from '../testing/workplace';
 import { testDatabase } from '../testing/database';
-import type { Scope } from '../users/scope';
+import type { Scope } from '../scope';
 import { letDueChangesCount, withdrawChange } from './dated-changes';
 import { changePerson, personPage } from './service';
-import { readyPeople } from '../pay-runs/ready';
+import { readyPeople } from '../pay-runs/making/ready';
 
 describe('Facts from a day on', () => {
   let place: Workplace;

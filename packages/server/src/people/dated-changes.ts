@@ -6,7 +6,7 @@ import { factsChanged } from '../employers/facts-version';
 import { conflict, notFound } from '../errors';
 import { scopeOf } from '../users/service';
 import { changing } from '../users/changing';
-import type { Scope } from '../users/scope';
+import type { Scope } from '../scope';
 import { changedKeys, columnsOf, factsOf, type Facts } from './facts';
 import { DatedChange, Person } from './models';
 import { personOf } from './person';

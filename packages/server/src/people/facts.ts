@@ -3,7 +3,7 @@ import { isDate } from '@woodruff/core';
 import { isDeepStrictEqual } from 'node:util';
 import { select } from '../database/connection';
 import { invalid } from '../errors';
-import type { Scope } from '../users/scope';
+import type { Scope } from '../scope';
 import type { Person } from './models';
 
 /** What is entered of a person. */

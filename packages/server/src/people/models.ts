@@ -1,6 +1,6 @@
 import { DataTypes, Model, type CreationOptional, type InferAttributes, type InferCreationAttributes } from 'sequelize';
 import type { GroupDefaults } from '@woodruff/contract';
-import type { Payment } from './accounts';
+import type { Payment } from './payment/accounts';
 import type { Database } from '../database/connection';
 
 export class Person extends Model<InferAttributes<Person>, InferCreationAttributes<Person>> {

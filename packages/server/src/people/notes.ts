@@ -4,7 +4,7 @@ import { record } from '../audit/audit';
 import { execute, select } from '../database/connection';
 import { notFound } from '../errors';
 import { changing } from '../users/changing';
-import type { Scope } from '../users/scope';
+import type { Scope } from '../scope';
 import { personOf } from './person';
 
 export const notesOf = (scope: Scope, id: string): Promise<PersonView['notes']> =>

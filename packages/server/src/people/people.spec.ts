@@ -1,19 +1,19 @@
 import { select } from '../database/connection';
 import { testDatabase } from '../testing/database';
 import { PENNSYLVANIA, Workplace } from '../testing/workplace';
-import { addRate } from './rates';
+import { addRate } from './employment/rates';
 import { addPerson, changePerson, listPeople, personPage, reveal, setNationalNumber } from './service';
-import { addTaxDetails } from './tax-details';
+import { addTaxDetails } from './tax/tax-details';
 import { todayView } from '../today/today';
 import { addNote, removeDocument, setDocument } from './notes';
 import { placeOf } from './postcodes';
 import { packOf } from '@woodruff/core';
-import { setPayment, trialDeposit } from './payment';
+import { setPayment, trialDeposit } from './payment/payment';
 import { Vault } from '../vault/vault';
 import { personFactsSchema, rateSchema } from '@woodruff/contract';
-import { sheetOf } from '../pay-runs/sheet';
+import { sheetOf } from '../pay-runs/sheet/sheet';
 import { viewOf } from '../filings/service';
-import type { Scope } from '../users/scope';
+import type { Scope } from '../scope';
 
 const refused = async (work: Promise<unknown>): Promise<{ code: string; message: string; more?: { changed?: unknown[] } }> =>
   work.then(

@@ -1,6 +1,6 @@
 import type { Transaction } from '../database/connection';
 import { notFound } from '../errors';
-import type { Scope } from '../users/scope';
+import type { Scope } from '../scope';
 import { Person } from './models';
 
 /** A person of the employer, locked within a transaction. Another employer's is answered as one that does not exist. */

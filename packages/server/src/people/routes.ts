@@ -1,29 +1,24 @@
 import type { Handle } from '../http/route';
-import { addRecovery, endRecovery, recoveriesOf } from './recoveries';
-import { refund, refundableOf } from './refunds';
+import { adjustable, adjustBalances, checkAdjustment } from './history/adjustments';
+import { addRecovery, endRecovery, recoveriesOf } from './history/recoveries';
 import { withdrawChange } from './dated-changes';
-import { addGroup, changeGroup, checkGroupChange, checkMove, groupsOf, moveToGroup, removeGroup } from './groups';
-import type { Jobs } from '../jobs/jobs';
-import { addPosition, changePosition, removePosition } from './positions';
-import { finalPay, noticePayOf } from './final-pay';
-import { changeLeaving, leave, leavingOf, undoLeaving } from './leaving';
-import { leavingStatement } from './leaving-statement';
+import { addPosition, changePosition, removePosition } from './employment/positions';
 import { addNote, removeDocument, setDocument } from './notes';
-import { checkOpening, openingBalances, postOpening } from './opening';
-import { setPayment, trialDeposit } from './payment';
+import { checkOpening, openingBalances, postOpening } from './history/opening';
+import { setPayment, trialDeposit } from './payment/payment';
 import { placeOf } from './postcodes';
-import { taxPreview } from './tax-preview';
+import { taxPreview } from './tax/tax-preview';
 import { peopleCsv, peopleXlsx } from './import/export';
 import { checkImport, importPeople } from './import/import';
 import { checkOpenings, importOpenings } from './import/openings';
 import { importProgress } from './import/progress';
-import { addRate, correctRate, withdrawRate } from './rates';
-import { addPersonItem, changePersonItem } from './recurring-items';
+import { addRate, correctRate, withdrawRate } from './employment/rates';
+import { addPersonItem, changePersonItem } from './employment/recurring-items';
 import { addPerson, changePerson, listPeople, personPage, reveal, setNationalNumber } from './service';
-import { addStandingTax, changeStandingTax, standingTaxes } from './standing-taxes';
-import { addTaxDetails, correctTaxDetails } from './tax-details';
+import { addStandingTax, changeStandingTax, standingTaxes } from './tax/standing-taxes';
+import { addTaxDetails, correctTaxDetails } from './tax/tax-details';
 
-export function peopleRoutes(handle: Handle, jobs: Jobs): void {
+export function peopleRoutes(handle: Handle): void {
   handle('postcode', ({ path }) => Promise.resolve(placeOf(path('code'))));
   handle('people', ({ scope }) => listPeople(scope));
   handle('addPerson', ({ scope, body }) => addPerson(scope, body));
@@ -50,33 +45,9 @@ export function peopleRoutes(handle: Handle, jobs: Jobs): void {
   handle('addPosition', ({ scope, path, body }) => addPosition(scope, path('id'), body));
   handle('changePosition', ({ scope, path, body }) => changePosition(scope, path('id'), path('position'), body));
   handle('removePosition', ({ scope, path }) => removePosition(scope, path('id'), path('position')));
-  handle('noticePay', ({ scope, path, query }) => noticePayOf(scope, path('id'), query));
-  handle('leaving', ({ scope, path }) => leavingOf(scope, path('id')));
-  for (const [name, enter] of [
-    ['leave', leave],
-    ['changeLeaving', changeLeaving],
-  ] as const)
-    handle(name, async ({ scope, path, body, request }) => {
-      const left = await enter(scope, path('id'), body);
-      if (left.runId && request.query['rehearse'] !== 'true') await jobs.queueCalculation(scope, left.runId);
-      return left;
-    });
-  handle('finalPay', ({ scope, path, body }) => finalPay(scope, path('id'), body));
-  handle('undoLeaving', ({ scope, path, body }) => undoLeaving(scope, path('id'), body.reason));
-  handle(
-    'leavingPdf',
-    async ({ scope, path, response }) => void response.type('application/pdf').send(await leavingStatement(scope, path('id'))),
-  );
   handle('standingTaxes', ({ scope, path }) => standingTaxes(scope, path('id')));
   handle('addStandingTax', ({ scope, path, body }) => addStandingTax(scope, path('id'), body));
   handle('changeStandingTax', ({ scope, path, body }) => changeStandingTax(scope, path('id'), path('entry'), body));
-  handle('groups', ({ scope }) => groupsOf(scope));
-  handle('addGroup', ({ scope, body }) => addGroup(scope, body));
-  handle('changeGroup', ({ scope, path, body }) => changeGroup(scope, path('id'), body));
-  handle('checkGroupChange', ({ scope, path, body }) => checkGroupChange(scope, path('id'), body));
-  handle('moveToGroup', ({ scope, path, body }) => moveToGroup(scope, path('id'), body));
-  handle('checkMove', ({ scope, path, body }) => checkMove(scope, path('id'), body));
-  handle('removeGroup', ({ scope, path }) => removeGroup(scope, path('id')));
   handle('addRate', ({ scope, path, body }) => addRate(scope, path('id'), body));
   handle('correctRate', ({ scope, path, body }) => correctRate(scope, path('id'), path('rate'), body));
   handle('withdrawRate', ({ scope, path }) => withdrawRate(scope, path('id'), path('rate')));
@@ -98,6 +69,7 @@ export function peopleRoutes(handle: Handle, jobs: Jobs): void {
   handle('recoveries', ({ scope, path }) => recoveriesOf(scope, path('id')));
   handle('addRecovery', ({ scope, path, body }) => addRecovery(scope, path('id'), body));
   handle('endRecovery', ({ scope, path, body }) => endRecovery(scope, path('id'), path('recovery'), body.reason));
-  handle('refundable', ({ scope, path }) => refundableOf(scope, path('id')));
-  handle('refund', ({ scope, path, body }) => refund(scope, path('id'), body));
+  handle('adjustable', ({ scope, path }) => adjustable(scope, path('id')));
+  handle('checkAdjustment', ({ scope, body }) => checkAdjustment(scope, body));
+  handle('adjustBalances', ({ scope, body }) => adjustBalances(scope, body));
 }

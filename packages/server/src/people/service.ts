@@ -5,20 +5,20 @@ import { select } from '../database/connection';
 import { factsChanged } from '../employers/facts-version';
 import { conflict, invalid, notFound } from '../errors';
 import { changing } from '../users/changing';
-import { packFor, type Scope } from '../users/scope';
+import { packFor, type Scope } from '../scope';
 import { changeFacts, datedOf } from './dated-changes';
 import { checkFacts, columnsOf, factsOf } from './facts';
-import { joinGroup } from './groups';
-import { inputsOn } from './ordinary-input';
+import { personJoins } from './events';
+import { inputsOn } from '../payslip-input/ordinary-input';
 import { missingFacts } from './missing';
 import { PayGroup, PayRate, Person, TaxDetails } from './models';
 import { documentsOf, notesOf } from './notes';
-import { positionsOf } from './positions';
-import { paymentView } from './payment';
+import { positionsOf } from './employment/positions';
+import { paymentView } from './payment/payment';
 import { theVault } from '../vault/vault';
 import { unique } from '../database/unique';
 import { personOf } from './person';
-import { sealedNumbers } from './accounts';
+import { sealedNumbers } from './payment/accounts';
 
 interface ListRow extends Omit<PersonRow, 'pay' | 'payable' | 'missing'> {
   rate: { per: 'hour' | 'period' | 'year'; amount: string } | null;
@@ -68,7 +68,7 @@ export async function addPerson(scope: Scope, { groupId, ...facts }: ParsedBodyO
       { action: 'add', subject: 'person', subjectId: person.id, what: `Added ${facts.givenName} ${facts.familyName}`, after: facts },
       transaction,
     );
-    if (groupId) await joinGroup(scope, groupId, person, transaction);
+    if (groupId) await personJoins.tell({ scope, groupId: groupId, person, transaction });
     await factsChanged(scope, transaction);
     return { id: person.id };
   });

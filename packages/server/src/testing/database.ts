@@ -1,9 +1,10 @@
+import '../subscriptions';
 import { randomBytes } from 'node:crypto';
 import pg from 'pg';
 import { migrate } from '../database/migrate';
-import { openDatabase } from '../database/models';
+import { openDatabase } from '../open-database';
 import type { Database } from '../database/connection';
-import { startThreads, stopThreads } from '../jobs/threads';
+import { startThreads, stopThreads } from '../threads/threads';
 import { setVault } from '../vault/vault';
 
 // The machine that runs the tests may be busy with other things.

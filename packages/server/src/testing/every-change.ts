@@ -2,8 +2,8 @@ import { payItemSchema, type EndpointName } from '@woodruff/contract';
 import { select } from '../database/connection';
 import { prepareFiling } from '../filings/life';
 import { hold } from '../http/held';
-import { openPoints } from '../pay-runs/points';
-import { calculateRun, openRun } from '../pay-runs/calculation';
+import { openPoints } from '../pay-runs/sheet/points';
+import { calculateRun, openRun } from '../calculation/calculation';
 import { testDatabase } from './database';
 import { PENNSYLVANIA, PERIOD, type Workplace } from './workplace';
 

@@ -3,7 +3,7 @@ import { backPay } from '../one-offs/back-pay';
 import { todayView } from '../today/today';
 import { refusal } from '../testing/refusal';
 import { PERIOD, Workplace } from '../testing/workplace';
-import type { Scope } from '../users/scope';
+import type { Scope } from '../scope';
 import { answerTimeChange, askTimeChange, changesOfPerson, timeOfPerson, withdrawTimeChange } from './changes';
 import { timePage } from './page';
 import { lockTime, saveTime, setTimeState } from './service';

@@ -13,8 +13,8 @@ import {
 import type { TimeLine } from '@woodruff/contract';
 import { FROM_CLOCK, punchesOf } from '../clock/punches';
 import { select, type Transaction } from '../database/connection';
-import { termsOn } from '../leave/facts';
-import { holidaysOf, type Scope } from '../users/scope';
+import { termsOn } from '../payslip-input/leave-terms';
+import { holidaysOf, type Scope } from '../scope';
 import { isExpected } from './expected';
 import { sheetsOf, type Sheet } from './sheets';
 import { schedulesOf } from '../employers/schedules-on-file';

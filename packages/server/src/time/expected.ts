@@ -1,4 +1,4 @@
-import type { Scope } from '../users/scope';
+import type { Scope } from '../scope';
 
 /** Whether the employer waits for a sheet of somebody. */
 export const isExpected = (scope: Scope, standardHours: string | null): boolean => {

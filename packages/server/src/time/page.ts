@@ -15,12 +15,12 @@ import {
 } from '@woodruff/core';
 import { punchesOf } from '../clock/punches';
 import { select } from '../database/connection';
-import { termsOn } from '../leave/facts';
-import { holidaysOf, type Scope } from '../users/scope';
+import { termsOn } from '../payslip-input/leave-terms';
+import { holidaysOf, type Scope } from '../scope';
 import { changesAsked } from './changes';
 import { daysOf, doubtsOf } from './doubts';
 import { isExpected } from './expected';
-import { isTips, rulesFor, timeRulesOf, type EmployerTimeRules } from './rules';
+import { isTips, rulesFor, timeRulesOf, type EmployerTimeRules } from '../payslip-input/time-rules';
 import { lockOf } from './service';
 import { periodAsked, sheetsOf, type Schedule, type Sheet } from './sheets';
 

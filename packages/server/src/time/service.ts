@@ -3,10 +3,10 @@ import { Exact, hoursBetween, writtenDay, type PayPeriod } from '@woodruff/core'
 import { record } from '../audit/audit';
 import { execute, select, type Transaction } from '../database/connection';
 import { conflict, invalid } from '../errors';
-import { workOutAgain } from '../pay-runs/again';
+import { workOutAgain } from '../calculation/again';
 import { changing } from '../users/changing';
-import type { Scope } from '../users/scope';
-import { timeRulesOf } from './rules';
+import type { Scope } from '../scope';
+import { timeRulesOf } from '../payslip-input/time-rules';
 import { periodAsked, sheetsOf, type Schedule, type Sheet } from './sheets';
 
 /** Saves sheets whole. An approved one is open again, and its payslip goes back to what holds without it. */

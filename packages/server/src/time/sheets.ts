@@ -2,9 +2,9 @@ import type { TimeLine, TimeRow } from '@woodruff/contract';
 import { addDays, nextPeriod, periodOf, type PayPeriod, type PaySchedule, type Rate, type TimeEntry } from '@woodruff/core';
 import { select, type Transaction } from '../database/connection';
 import { invalid } from '../errors';
-import { holidaysOf, type Scope } from '../users/scope';
-import { ratesInForce } from '../people/rates-in-force';
-import { weekOf, type EmployerTimeRules } from './rules';
+import { holidaysOf, type Scope } from '../scope';
+import { ratesInForce } from '../payslip-input/rates-in-force';
+import { weekOf, type EmployerTimeRules } from '../payslip-input/time-rules';
 import { schedulesOf } from '../employers/schedules-on-file';
 
 export type Schedule = PaySchedule & { id: string; name: string; timeCutOff: number | null };

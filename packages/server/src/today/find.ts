@@ -1,8 +1,8 @@
 import type { AnswerOf } from '@woodruff/contract';
 import { writtenDate, writtenPeriod } from '@woodruff/core';
 import { select } from '../database/connection';
-import { listRuns } from '../pay-runs/sheet';
-import type { Scope } from '../users/scope';
+import { listRuns } from '../pay-runs/sheet/sheet';
+import type { Scope } from '../scope';
 
 /** People, items and runs whose name, code or dates contain the text. */
 export async function find(scope: Scope, text: string): Promise<AnswerOf<'find'>> {

@@ -4,7 +4,7 @@ import { select } from '../database/connection';
 import { schedulesOf } from '../employers/schedules-on-file';
 import { invalid } from '../errors';
 import { dueBetween } from '../filings/due';
-import { holidaysOf, type Scope } from '../users/scope';
+import { holidaysOf, type Scope } from '../scope';
 
 /** Periods, pay dates and due dates within a range, for the dateline. */
 export async function timeline(scope: Scope, from: string, to: string): Promise<Timeline> {

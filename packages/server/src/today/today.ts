@@ -2,13 +2,13 @@ import type { TodayView } from '@woodruff/contract';
 import { addDays } from '@woodruff/core';
 import { select } from '../database/connection';
 import { dueBetween, overdueFilings } from '../filings/due';
-import { openRun } from '../pay-runs/calculation';
-import { openPoints } from '../pay-runs/points';
-import { listRuns } from '../pay-runs/sheet';
-import { proposals } from '../pay-runs/start';
+import { openRun } from '../calculation/calculation';
+import { openPoints } from '../pay-runs/sheet/points';
+import { listRuns } from '../pay-runs/sheet/sheet';
+import { proposals } from '../pay-runs/making/start';
 import { listPeople } from '../people/service';
 import { periodsAsked } from '../time/changes';
-import type { Scope } from '../users/scope';
+import type { Scope } from '../scope';
 
 /** Of a long list of unfinished records Today shows the first; the list of people shows them all. */
 const UNFINISHED_SHOWN = 12;

@@ -1,5 +1,5 @@
 import { currentTransaction, execute, select, takenBack, type Transaction } from '../database/connection';
-import type { Scope } from './scope';
+import type { Scope } from '../scope';
 import { scopeOf } from './service';
 
 /**

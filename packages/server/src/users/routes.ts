@@ -1,7 +1,7 @@
 import type { Request } from 'express';
 import { execute, type Database } from '../database/connection';
 import type { Handle } from '../http/route';
-import { newCsrfToken } from '../http/session';
+import { newCsrfToken } from './session-cookie';
 import { askReset, lookAtLink, useLink } from './links';
 import { changePassword } from './passwords';
 import { addPasskey, beginPasskey, passkeysOf, removePasskey } from './passkeys';

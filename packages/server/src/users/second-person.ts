@@ -1,5 +1,5 @@
 import type { SecondPersonFor } from '@woodruff/contract';
-import type { Scope } from './scope';
+import type { Scope } from '../scope';
 
 /** Thrown by what finds out on the way that a second person has to confirm it: the whole change is held then. */
 export class SecondPersonNeeded extends Error {

@@ -8,7 +8,7 @@ import { rightsOf } from './permissions';
 import { challengeOf, passkeyIsRight } from './passkeys';
 import { codeIsRight, factorsOf } from './second-factor';
 import type { Throttle } from './throttle';
-import type { Employer, EmployerFacts, Scope } from './scope';
+import type { Employer, EmployerFacts, Scope } from '../scope';
 
 /** The business date: a demo's own, which can be moved; otherwise the day itself. Nothing else reads a clock. */
 const TODAY = 'case when e.demo then e.business_date else current_date end';

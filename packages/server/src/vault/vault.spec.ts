@@ -1,7 +1,7 @@
 import { createCipheriv, createHmac, randomBytes } from 'node:crypto';
 import { execute, select } from '../database/connection';
 import { reveal, setNationalNumber } from '../people/service';
-import { setPayment } from '../people/payment';
+import { setPayment } from '../people/payment/payment';
 import { testDatabase } from '../testing/database';
 import { refusal } from '../testing/refusal';
 import { Workplace } from '../testing/workplace';

@@ -10,6 +10,7 @@ export const words: Words = {
     'twice-a-month': 'Twice a month',
     monthly: 'Monthly',
     quarterly: 'Quarterly',
+    'half-yearly': 'Half-yearly',
     yearly: 'Annually',
   },
   cheque: 'cheque',

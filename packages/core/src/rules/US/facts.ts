@@ -16,6 +16,7 @@ export const certificate2020 = z.object({
   deductions: money,
   extra: money,
   exempt: z.boolean().default(false),
+  nonresidentAlien: z.boolean().optional(),
   onFileSince: z.string().optional(),
 });
 
@@ -25,6 +26,7 @@ export const certificate2019 = z.object({
   allowances: z.coerce.number().int().min(0).max(99).default(0),
   extra: money,
   exempt: z.boolean().default(false),
+  nonresidentAlien: z.boolean().optional(),
   onFileSince: z.string().optional(),
 });
 export type Certificate2020 = z.infer<typeof certificate2020>;
@@ -38,6 +40,10 @@ export interface UsTax {
   residentLocality?: string | undefined;
   workLocality?: string | undefined;
   servicesTaxExempt: boolean;
+  /** Last year's social security wages here were over the threshold of section 414(v)(7). */
+  rothCatchUp?: boolean | undefined;
+  /** Of who receives tips: the agency's code of the occupation. */
+  tippedOccupation?: string | undefined;
   [certificate: string]: unknown;
 }
 

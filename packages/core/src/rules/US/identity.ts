@@ -10,6 +10,7 @@ export const words: Words = {
     'twice-a-month': 'Semimonthly',
     monthly: 'Monthly',
     quarterly: 'Quarterly',
+    'half-yearly': 'Semiannual',
     yearly: 'Annually',
   },
   cheque: 'check',

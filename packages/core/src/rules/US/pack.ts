@@ -116,6 +116,6 @@ export const unitedStates: CountryPack<UsTax, UsEmployer> = {
   orderLimit,
   readyItems,
   employerNumber: ({ federalNumber }) => (typeof federalNumber === 'string' ? federalNumber : ''),
-  moneyOwed: (employer) => moneyOwed(employer as Partial<UsEmployer>),
+  moneyOwed: (employer) => moneyOwed(employer),
   filings: [form941, formW2],
 };

@@ -17,6 +17,11 @@ export const usTaxSchema = z.object({
   residentLocality: z.string().optional(),
   workLocality: z.string().optional(),
   servicesTaxExempt: z.boolean().default(false),
+  rothCatchUp: z.boolean().optional(),
+  tippedOccupation: z
+    .string()
+    .regex(/^\d{3}$/, 'three figures')
+    .optional(),
   ...certificates,
 }) as unknown as z.ZodType<UsTax>;
 
@@ -148,6 +153,24 @@ export const usTaxForm: readonly FormGroup[] = [
       { key: 'federal.allowances', label: 'Allowances, line 5', kind: 'count', when: is2019 },
       { key: 'federal.extra', label: 'Extra withholding', help: 'Per pay date, step 4(c) or line 6', kind: 'amount' },
       { key: 'federal.exempt', label: 'Claims exemption', kind: 'yes-no' },
+      {
+        key: 'federal.nonresidentAlien',
+        label: 'Nonresident alien',
+        help: 'Pay is raised for the tax only (Publication 15-T)',
+        kind: 'yes-no',
+      },
+    ],
+  },
+  {
+    title: 'Plans and tips',
+    fields: [
+      {
+        key: 'rothCatchUp',
+        label: 'Catch-up only as Roth',
+        help: 'Social security wages here last year were over the threshold (150,000 for 2026), section 414(v)(7)',
+        kind: 'yes-no',
+      },
+      { key: 'tippedOccupation', label: 'Occupation code for tips', help: 'Three figures, Form W-2, box 14b', kind: 'text' },
     ],
   },
   {

@@ -4,6 +4,14 @@ import { STATES } from './states';
 import { payCodeOf } from './states/programmes';
 import type { Otherwise } from './states/state';
 
+const PLAN_PAY = 'us.plan-pay';
+const UNREDUCED: Otherwise = Object.fromEntries(
+  ['health-premium', 'hsa-self-only', 'hsa-family', 'health-fsa', 'dependent-care', 'premium-before-tax', 'commuting'].map((code) => [
+    code,
+    0,
+  ]),
+);
+
 /** What pay can count for. Bases marked `byTax` are posted by the tax after its ceiling or its place. */
 const federal: readonly Base[] = [
   { code: 'us.fit.wages', label: 'Federal income-tax wages' },
@@ -24,6 +32,10 @@ const federal: readonly Base[] = [
   { code: 'us.box12.C', label: 'Cost of group term life insurance over 50,000' },
   { code: 'us.box12.E', label: 'Deferrals to a 403(b) plan' },
   { code: 'us.box12.BB', label: 'Roth contributions to a 403(b) plan' },
+  // What is taken through a cafeteria plan is pay that a plan counts (26 U.S.C. 415(c)(3)(D)).
+  { code: PLAN_PAY, label: 'Pay that retirement plans count', follows: 'us.oasdi.pay', otherwise: UNREDUCED },
+  { code: 'us.overtime', label: 'Overtime at one and a half', byTax: true },
+  { code: 'us.overtime-premium', label: 'Overtime premium', byTax: true },
   { code: 'us.box14.vehicle', label: 'Use of a company vehicle' },
   { code: 'us.box14.dues', label: 'Union dues' },
 ];
@@ -57,9 +69,28 @@ const EVERYWHERE = { 'us.fit.wages': 1, 'us.oasdi.pay': 1, 'us.medicare.wages': 
 const CAFETERIA = Object.fromEntries(Object.keys(EVERYWHERE).map((base) => [base, -1 as const]));
 const STATES_FOLLOW = 'State bases follow the federal rule';
 
+const OVERTIME = {
+  publication: '26 U.S.C. 225; 29 U.S.C. 207',
+  section: 'Of what the federal law wants; the premium is stated to the employee',
+};
+
 const list: Treatment[] = [
   { code: 'wages', label: 'Wages', for: ['earning'], counts: EVERYWHERE },
   { code: 'supplemental', label: 'Supplemental wages', for: ['earning'], counts: { ...EVERYWHERE, 'us.fit.supplemental': 1 } },
+  {
+    code: 'overtime',
+    label: 'Overtime at one and a half times the regular rate',
+    for: ['earning'],
+    counts: { ...EVERYWHERE, 'us.overtime': 1 },
+    source: OVERTIME,
+  },
+  {
+    code: 'overtime-premium',
+    label: 'Overtime premium alone (the half over the regular rate)',
+    for: ['earning'],
+    counts: { ...EVERYWHERE, 'us.overtime-premium': 1 },
+    source: OVERTIME,
+  },
   {
     code: 'tips',
     label: 'Tips paid with wages',
@@ -98,6 +129,7 @@ const list: Treatment[] = [
     for: ['deduction'],
     taken: 'before-tax',
     limitedBy: 'us.elective-deferrals',
+    limit: 'us.elective-deferrals.before-tax',
     counts: { 'us.fit.wages': -1, 'us.elective-deferrals': 1, 'us.box12.D': 1 },
     source: {
       publication: '26 U.S.C. 402(e)(3), 3121(v)(1)',
@@ -127,6 +159,7 @@ const list: Treatment[] = [
     for: ['deduction'],
     taken: 'before-tax',
     limitedBy: 'us.elective-deferrals',
+    limit: 'us.elective-deferrals.before-tax',
     counts: { 'us.fit.wages': -1, 'us.elective-deferrals': 1, 'us.box12.E': 1 },
     source: { publication: '26 U.S.C. 402(g)(3)(C), 403(b)', section: 'Pennsylvania and its localities tax deferrals (61 Pa. Code 101.6)' },
   },
@@ -256,7 +289,14 @@ const list: Treatment[] = [
     counts: { 'us.hsa': 1 },
     source: { publication: '26 U.S.C. 106(d)' },
   },
-  { code: 'employer-plan', label: "Employer's contribution to a plan", for: ['employer-contribution'], counts: {} },
+  {
+    code: 'employer-plan',
+    label: "Employer's contribution to a plan",
+    for: ['employer-contribution'],
+    counts: {},
+    countsPayUpTo: { base: PLAN_PAY, limit: PLAN_PAY },
+    source: { publication: '26 U.S.C. 401(a)(17)' },
+  },
   {
     code: 'employer-health',
     label: "Employer's health premium",

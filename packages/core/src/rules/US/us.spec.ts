@@ -1,4 +1,3 @@
-import { addDays } from '../../calendar/dates';
 import { Exact } from '../../money/exact';
 import { computePayslip } from '../../payslip/compute-payslip';
 import { anItem, inputOf, SINGLE } from '../../payslip/testing/inputs';
@@ -286,5 +285,55 @@ describe('Facts of tax', () => {
   });
   it('a country without rules is refused with the ones there are', () => {
     expect(() => packOf('ZZ')).toThrowError(/Known: US, GB/);
+  });
+});
+
+// 26 U.S.C. 414(v)(7): catch-up of who earned over 150,000 last year is Roth from 2026 on.
+describe('Catch-up that can only be Roth', () => {
+  const taken = (rothCatchUp: boolean, yearToDate: Record<string, number>, date = '2026-11-27') => {
+    const tax = { federal: SINGLE, residentState: 'TX', workState: 'TX', rothCatchUp };
+    const payslip = computePayslip(inputOf({ date, pay: '8000.00', deferral: '2000.00', born: '1974-05-01', tax, yearToDate }));
+    return payslip.lines.find((line) => line.code === 'deferral')?.amount ?? 0;
+  };
+  it('stops deferrals before tax at the limit without catch-up', () => {
+    const before = { 'us.elective-deferrals': 2_400_000, 'us.box12.D': 2_400_000 };
+    // 24,500 less 24,000; with catch-up of 8,000 all of it.
+    expect(taken(true, before)).toBe(50_000);
+    expect(taken(false, before)).toBe(200_000);
+  });
+  it('leaves what was put in as Roth out of that', () =>
+    expect(taken(true, { 'us.elective-deferrals': 2_700_000, 'us.box12.D': 2_400_000, 'us.box12.AA': 300_000 })).toBe(50_000));
+  it('begins in 2026', () =>
+    expect(taken(true, { 'us.elective-deferrals': 2_350_000, 'us.box12.D': 2_350_000 }, '2025-11-28')).toBe(200_000));
+});
+
+// 26 U.S.C. 401(a)(17): 360,000 in 2026.
+describe('Pay that a plan may count', () => {
+  const match = (counted: number) => {
+    const item = anItem('match', 'employer-contribution', 'employer-plan', {
+      method: { by: 'match', of: 'deferral', tiers: [{ upTo: '4', match: '100' }] },
+    });
+    const sketch = { pay: '30000.00', deferral: '2000.00', items: [{ item }], yearToDate: { 'us.plan-pay': counted } };
+    return computePayslip(inputOf(sketch)).lines.find((line) => line.code === 'match')?.amount ?? 0;
+  };
+  // 4% of 30,000; of the 10,000 left; of nothing.
+  it('is what is left of the year’s', () => expect([match(0), match(35_000_000), match(36_000_000)]).toEqual([120_000, 40_000, 0]));
+  it('is posted without what a cafeteria plan takes', () => {
+    const lines = computePayslip(inputOf({ pay: '3000.00', health: '100.00' })).lines;
+    expect(lines.find((line) => line.code === 'us.plan-pay')?.amount).toBe(300_000);
+    expect(lines.find((line) => line.code === 'us.oasdi.pay')?.amount).toBe(290_000);
+  });
+});
+
+describe('Qualified overtime', () => {
+  it('is a third of time and a half, and all of a premium', () => {
+    const items = [
+      { item: anItem('overtime', 'earning', 'overtime'), amount: '450.00' },
+      { item: anItem('premium', 'earning', 'overtime-premium'), amount: '30.00' },
+    ];
+    const lines = computePayslip(inputOf({ pay: '1000.00', items })).lines;
+    expect(lines.find((line) => line.code === 'us.box12.TT')?.amount).toBe(18_000);
+    expect(lines.some((line) => line.code === 'us.overtime')).toBeFalse();
+    expect(computePayslip(inputOf({ pay: '1000.00' })).lines.some((line) => line.code === 'us.box12.TT')).toBeFalse();
   });
 });

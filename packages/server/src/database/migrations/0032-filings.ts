@@ -1,6 +1,6 @@
 /**
  * What happened to returns, reports and statements: only ever added to, so that what was prepared, agreed to and sent is
- * kept as it was. How the employer deposits is one of its registrations, in the terms of its country.
+ * kept as it was. Schedules may be half-yearly. How the employer deposits is one of its registrations, in the terms of its country.
  */
 export const filings = `
 create table filing_events (
@@ -19,6 +19,9 @@ create table filing_events (
 );
 create trigger filing_events_are_append_only before update or delete on filing_events for each row execute function refuse_change();
 create trigger filing_events_are_not_emptied before truncate on filing_events for each statement execute function refuse_change();
+
+alter table pay_schedules drop constraint pay_schedules_frequency_check,
+  add constraint pay_schedules_frequency_check check (frequency in ('daily', 'weekly', 'fortnightly', 'four-weekly', 'twice-a-month', 'monthly', 'quarterly', 'half-yearly', 'yearly'));
 
 update employers set facts = (facts - 'depositor') || jsonb_build_object('country', coalesce(facts->'country', '{}'::jsonb) || jsonb_build_object('depositor', facts->'depositor'))
 where facts ? 'depositor';

@@ -1,7 +1,7 @@
 import type { FormField, PayItem } from '@woodruff/core';
 import { isDate, typedNumber, type Written } from '@woodruff/core';
-import type { Scope } from '../../users/scope';
-import { packFor } from '../../users/scope';
+import type { Scope } from '../../scope';
+import { packFor } from '../../scope';
 import { select } from '../../database/connection';
 
 /** What a cell says, or why it was not taken and what would be. */

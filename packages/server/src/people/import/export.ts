@@ -1,6 +1,6 @@
 import type { CountryPack } from '@woodruff/core';
 import { select } from '../../database/connection';
-import { packFor, type Scope } from '../../users/scope';
+import { packFor, type Scope } from '../../scope';
 import { choicesOf, columnsOf, type Column } from './columns';
 import { csvOf, workbookOf } from '../../files/write';
 

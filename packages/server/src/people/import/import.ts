@@ -4,7 +4,7 @@ import { execute, select, type Transaction } from '../../database/connection';
 import { factsChanged } from '../../employers/facts-version';
 import { invalid } from '../../errors';
 import { changing } from '../../users/changing';
-import type { Scope } from '../../users/scope';
+import type { Scope } from '../../scope';
 import { unlessSecondPersonIsNeeded } from '../../users/second-person';
 import { choicesOf, columnsOf, headingKey, matched, type Column } from './columns';
 import { savePortion } from './save';

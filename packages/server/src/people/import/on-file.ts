@@ -1,6 +1,6 @@
 import { select } from '../../database/connection';
-import type { Scope } from '../../users/scope';
-import { sealedNumbers, type Payment } from '../accounts';
+import type { Scope } from '../../scope';
+import { sealedNumbers, type Payment } from '../payment/accounts';
 
 /** A person as the tables have them, read and written whole. */
 export interface PersonRow {

@@ -1,9 +1,9 @@
 import { openingImportSchema } from '@woodruff/contract';
-import { balancesOutOfStep } from '../../pay-runs/posting';
+import { balancesOutOfStep } from '../../ledger/posting';
 import { select } from '../../database/connection';
 import { refusal } from '../../testing/refusal';
 import { Workplace } from '../../testing/workplace';
-import type { Scope } from '../../users/scope';
+import type { Scope } from '../../scope';
 import { checkOpenings, importOpenings } from './openings';
 
 const HEAD = 'Code,Paid until,ordinary,salary,health,Federal income tax,Social security,Medicare,Pennsylvania income tax';

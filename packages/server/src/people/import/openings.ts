@@ -3,8 +3,8 @@ import { Exact, isDate, writtenDate, type PayslipInput, typedNumber } from '@woo
 import { select, type Transaction } from '../../database/connection';
 import { invalid } from '../../errors';
 import { changing, lookedAt } from '../../users/changing';
-import type { Scope } from '../../users/scope';
-import { enterableCodes, postEntries, type OpeningEntry } from '../opening';
+import type { Scope } from '../../scope';
+import { enterableCodes, postEntries, type OpeningEntry } from '../history/opening';
 import { matched, readDate, type Column } from './columns';
 import { underWay } from './progress';
 import { readTable } from '../../files/table';

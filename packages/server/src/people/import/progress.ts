@@ -1,5 +1,5 @@
 import { select } from '../../database/connection';
-import type { Scope } from '../../users/scope';
+import type { Scope } from '../../scope';
 
 /** How far the employer's import is; nothing when none is under way. */
 export async function importProgress(scope: Scope): Promise<{ done: number; of: number }> {

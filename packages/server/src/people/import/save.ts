@@ -1,5 +1,5 @@
 import { execute, type Transaction } from '../../database/connection';
-import type { Scope } from '../../users/scope';
+import type { Scope } from '../../scope';
 import { theVault } from '../../vault/vault';
 import type { Wanted } from './wanted';
 

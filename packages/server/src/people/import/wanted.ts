@@ -1,10 +1,10 @@
 import type { ImportCheck } from '@woodruff/contract';
 import type { CountryPack } from '@woodruff/core';
 import { randomUUID } from 'node:crypto';
-import { packFor, type Scope } from '../../users/scope';
+import { packFor, type Scope } from '../../scope';
 import { theVault } from '../../vault/vault';
 import type { Choices } from './columns';
-import { accountsOf, type Payment } from '../accounts';
+import { accountsOf, type Payment } from '../payment/accounts';
 import { everybodyOnFile, type OnFile, type PersonRow, type RateRow } from './on-file';
 
 export type Problem = ImportCheck['problems'][number];

@@ -10,6 +10,7 @@ const copy = (personId: string, name: string, checks: { code: string; weight: 's
     { box: '1', label: 'Wages', amount: 4_758_600, codes: ['us.fit.wages'] },
     { box: '12 D', label: 'Deferrals', amount: 648_900, codes: ['us.box12.D'] },
   ],
+  marks: [{ box: '13', label: 'Retirement plan', text: 'X' }],
   checks,
 });
 
@@ -36,7 +37,7 @@ describe("People's copies", () => {
     const one = await shown();
     await one.press('Lindqvist, Vera');
     expect(one.text).toContain('has no number on file');
-    expect(one.text).toContain('12 D Deferrals 6,489.00');
+    expect(one.text).toContain('12 D Deferrals 6,489.00 13 Retirement plan X');
     expect(one.element.querySelector<HTMLAnchorElement>('a[href="/people/b"]')).not.toBeNull();
   });
 

@@ -62,6 +62,10 @@ import { MoneyPipe } from '../kit/words';
                     ><button class="opens" type="button" (click)="openBox(copy, box.box)">{{ box.amount | money }}</button></span
                   >
                 }
+                @for (mark of copy.marks; track mark.box) {
+                  <span class="muted">{{ mark.box }}</span><span>{{ mark.label }}</span
+                  ><span class="num">{{ mark.text }}</span>
+                }
               </div>
               <a class="quiet" [href]="pdfOf(copy.personId)">Draft print (PDF)</a>
             </td>

@@ -11,6 +11,7 @@ type Context = TaxContext<UsTax, UsEmployer>;
 
 export const FEDERAL_INCOME_TAX = 'us.fit';
 const LABEL = 'Federal income tax';
+const QUALIFIED_OVERTIME = 'us.box12.TT';
 
 /**
  * Federal income tax withheld: the percentage method for automated payroll systems (Publication 15-T,
@@ -21,7 +22,14 @@ export function federalIncomeTax(given: Context): TaxResult {
   const { paper, tax } = context;
   const wages = context.base('us.fit.wages');
   const supplemental = context.base('us.fit.supplemental');
-  const result = (figure: Figure): TaxResult => ({ code: FEDERAL_INCOME_TAX, label: LABEL, figure, counted: wages });
+  const overtime = qualifiedOvertime(given);
+  const result = (figure: Figure): TaxResult => ({
+    code: FEDERAL_INCOME_TAX,
+    label: LABEL,
+    figure,
+    counted: wages,
+    ...(overtime ? { bases: [{ code: QUALIFIED_OVERTIME, label: overtime.label, figure: overtime }] } : {}),
+  });
   const reckoning = paper.reckon(FEDERAL_INCOME_TAX, LABEL);
   const excess = overMillion(supplemental, context);
   if (tax.federal.exempt) {
@@ -49,6 +57,22 @@ export function federalIncomeTax(given: Context): TaxResult {
   // Alone, supplemental wages at the flat rate have nothing to do with the certificate.
   if (!regular) return result(reckoning.start(once.label, once).done());
   return result(reckoning.start(regular.label, regular).plus(once.label, once).done());
+}
+
+/**
+ * The part of overtime pay that is over the regular rate: a third of what is paid at one and a half, and all of what is paid
+ * as premium only (Public Law 119-21, section 70202; 26 U.S.C. 225(c)).
+ */
+function qualifiedOvertime({ paper, base, input }: Context): Figure | undefined {
+  const [whole, premium] = [base('us.overtime'), base('us.overtime-premium')];
+  if (whole.amount.isZero() && premium.amount.isZero()) return undefined;
+  const reckoning = paper.reckon(QUALIFIED_OVERTIME, 'Qualified overtime');
+  if (!whole.amount.isZero()) reckoning.start(whole.label, whole).over('The premium is a third of time and a half', Exact.whole(3));
+  if (!premium.amount.isZero()) reckoning.plus(premium.label, premium);
+  return reckoning
+    .round('half-up')
+    .source({ publication: `26 U.S.C. 225(c); Public Law 119-21, section 70202 (${yearOf(input.pay.date)})` })
+    .done();
 }
 
 /** An exemption holds for the year it was claimed in, and until 15 February of the next (26 CFR 31.3402(f)(4)-2(b)); then pay is taxed as single. */
@@ -84,6 +108,10 @@ function worksheet1A(reckoning: Reckoning, pay: Figure, context: Context): Recko
   withCertificate(reckoning, tax.federal.onFileSince);
   reckoning.start('Pay subject to this tax', pay).atLeast('Not below zero', ZERO);
   reckoning.times(`Over a year, ${PAY_DATES_PER_YEAR[input.pay.frequency]} pay dates`, periods);
+  if (tax.federal.nonresidentAlien) {
+    const more = tables.value(`us.fit.nonresident.${tax.federal.certificate}`, date);
+    reckoning.plus('Nonresident alien, for the tax only', more.value).source(more.source);
+  }
   const credit = tax.federal.certificate === '2020' ? annual2020(reckoning, tax.federal, date) : annual2019(reckoning, tax.federal, date);
   reckoning.over('For this pay date', periods);
   if (credit) {

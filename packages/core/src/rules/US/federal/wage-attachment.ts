@@ -18,6 +18,7 @@ const WEEKS: Record<Frequency, Exact> = {
   'twice-a-month': Exact.whole(13).over(Exact.whole(6)),
   monthly: Exact.whole(13).over(Exact.whole(3)),
   quarterly: Exact.whole(13),
+  'half-yearly': Exact.whole(26),
   yearly: Exact.whole(52),
 };
 

@@ -65,7 +65,7 @@ describe('The quarterly return', () => {
 describe('The wage statement', () => {
   const period = periodOfFiling(formW2, '2026')!;
   const sums = sumsOf('2000.00', 26);
-  const facts = { personId: 'one', name: 'Ines Halloway', number: '123456789', shared: false, address: true, sums };
+  const facts = { personId: 'one', name: 'Ines Halloway', number: '123456789', shared: false, address: true, sums, details: {} };
   const make = (person: Partial<PersonSums> = {}, posted: Record<string, number> = { ...sums, ...person.sums }) => {
     const one: PersonSums = { ...facts, ...person };
     const days = [{ payDate: '2026-12-31', payslips: 26, sums: posted }];
@@ -85,6 +85,23 @@ describe('The wage statement', () => {
     expect(off.map((check) => check.sentence)).toEqual([jasmine.stringContaining('Box 2 of all statements')]);
   });
   it('leaves out who has nothing to state', () => expect(make({ sums: { 'us.nonemployee': 1 } }).copies).toEqual([]));
+  it('marks who takes part in a plan, and the occupation of who receives tips', () => {
+    const marks = (more: Record<string, number>, details = {}) =>
+      make({ sums: { ...sums, ...more }, details }).copies[0]?.marks.map(({ box, text }) => `${box} ${text}`);
+    expect(marks({})).toEqual([]);
+    expect(marks({ 'us.box12.AA': 100 })).toEqual(['13 X']);
+    expect(marks({ 'us.tips': 100 }, { tippedOccupation: '102' })).toEqual(['14b 102']);
+    expect(checks({ sums: { ...sums, 'us.tips': 100 } })).toEqual(['occupation-missing']);
+  });
+  it('has the codes for tips and overtime from 2026 on only', () => {
+    const of = (year: number) => {
+      const one = { ...facts, sums: { ...sums, 'us.tips': 100, 'us.box12.TT': 50 } };
+      const made = formW2.make({ period: periodOfFiling(formW2, String(year))!, days: [], people: [one], headcount: 0, paid: 0 });
+      return made.copies[0]?.boxes.filter(({ box }) => box.startsWith('12 T')).map(({ box }) => box);
+    };
+    expect(of(2025)).toEqual([]);
+    expect(of(2026)).toEqual(['12 TP', '12 TT']);
+  });
   it('checks the number: missing, impossible, shared', () => {
     expect(checks({})).toEqual([]);
     const { number: _number, ...without } = facts;

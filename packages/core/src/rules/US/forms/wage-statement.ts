@@ -1,7 +1,7 @@
 import { Exact } from '../../../money/exact';
 import { person } from '../identity';
 import { tables } from '../tables';
-import type { Box, Copy, CopyCheck, Filing, FilingFacts, FilingLine, MadeFiling, PersonSums } from '../../../filings/filing';
+import type { Box, Copy, CopyCheck, Filing, FilingFacts, FilingLine, MadeFiling, Mark, PersonSums } from '../../../filings/filing';
 import { dateOf, yearOf } from '../../../calendar/dates';
 import { written as writtenAmount, type Minor } from '../../../money/amounts';
 import { nextBusinessDay } from '../holidays';
@@ -13,6 +13,8 @@ interface BoxRule {
   codes: string[];
   /** Always printed, even when zero. */
   always?: true;
+  /** The first year whose form has it. */
+  since?: number;
 }
 
 const BOXES: readonly BoxRule[] = [
@@ -32,6 +34,9 @@ const BOXES: readonly BoxRule[] = [
   { box: '12 AA', label: 'Roth contributions to a 401(k) plan', codes: ['us.box12.AA'] },
   { box: '12 BB', label: 'Roth contributions to a 403(b) plan', codes: ['us.box12.BB'] },
   { box: '12 DD', label: 'Cost of employer-sponsored health coverage', codes: ['us.box12.DD'] },
+  // Public Law 119-21, sections 70201 and 70202; codes of the form of 2026.
+  { box: '12 TP', label: 'Cash tips reported', codes: ['us.tips'], since: 2026 },
+  { box: '12 TT', label: 'Qualified overtime', codes: ['us.box12.TT'], since: 2026 },
   { box: '14 vehicle', label: 'Use of a company vehicle', codes: ['us.box14.vehicle'] },
   { box: '14 dues', label: 'Union dues', codes: ['us.box14.dues'] },
 ];
@@ -54,14 +59,15 @@ const PLACED: readonly { box: string; label: string; what: string }[] = [
 const written = (place: string): string => place.replace(/^US-/, '').replace('/', ' ');
 
 /** Boxes of one person's wage statement (Form W-2) from the sums of the year's posted lines by code. */
-const boxesOf = (sums: Readonly<Record<string, Minor>>): Box[] => [
-  ...BOXES.map((rule) => ({
-    box: rule.box,
-    label: rule.label,
-    codes: rule.codes,
-    amount: rule.codes.reduce((sum, code) => sum + (sums[code] ?? 0), 0),
-    always: rule.always,
-  }))
+const boxesOf = (year: number, sums: Readonly<Record<string, Minor>>): Box[] => [
+  ...BOXES.filter(({ since }) => since === undefined || year >= since)
+    .map((rule) => ({
+      box: rule.box,
+      label: rule.label,
+      codes: rule.codes,
+      amount: rule.codes.reduce((sum, code) => sum + (sums[code] ?? 0), 0),
+      always: rule.always,
+    }))
     .filter((box) => box.always || box.amount !== 0)
     .map(({ box, label, codes, amount }) => ({ box, label, codes, amount })),
   ...PLACED.flatMap(({ box, label, what }) =>
@@ -105,11 +111,18 @@ export const formW2: Filing = {
 function wageStatements({ period, people, days }: FilingFacts): MadeFiling {
   const year = yearOf(period.to);
   // Who was paid as a contractor only has no wages to state.
-  const stated = people.map((person) => ({ person, boxes: boxesOf(person.sums) })).filter(({ boxes }) => boxes.some((box) => box.amount));
-  const copies: Copy[] = stated.map(({ person, boxes }) => ({ personId: person.personId, boxes, checks: checksOf(year, boxes, person) }));
+  const stated = people
+    .map((person) => ({ person, boxes: boxesOf(year, person.sums) }))
+    .filter(({ boxes }) => boxes.some((box) => box.amount));
+  const copies: Copy[] = stated.map(({ person, boxes }) => ({
+    personId: person.personId,
+    boxes,
+    marks: marksOf(year, boxes, person.details),
+    checks: checksOf(year, boxes, person),
+  }));
   const posted: Record<string, Minor> = {};
   for (const { sums } of days) for (const [code, amount] of Object.entries(sums)) posted[code] = (posted[code] ?? 0) + amount;
-  const lines = boxesOf(posted).map(({ box, label, codes, amount }): FilingLine => ({
+  const lines = boxesOf(year, posted).map(({ box, label, codes, amount }): FilingLine => ({
     line: box,
     label,
     amount,
@@ -135,6 +148,21 @@ function wageStatements({ period, people, days }: FilingFacts): MadeFiling {
   };
 }
 
+/** Boxes that take part in a plan of the employer's. */
+const PLAN_BOXES = ['12 D', '12 E', '12 S', '12 AA', '12 BB'];
+
+/** What is marked or written and no amount: box 13, and from 2026 the occupation of who receives tips, box 14b. */
+function marksOf(year: number, boxes: readonly Box[], details: Readonly<Record<string, unknown>>): Mark[] {
+  const has = (names: readonly string[]) => boxes.some(({ box, amount }) => names.includes(box) && amount !== 0);
+  const occupation = details['tippedOccupation'];
+  return [
+    ...(has(PLAN_BOXES) ? [{ box: '13', label: 'Retirement plan', text: 'X' }] : []),
+    ...(year >= 2026 && has(['12 TP']) && typeof occupation === 'string'
+      ? [{ box: '14b', label: 'Occupation of who receives tips', text: occupation }]
+      : []),
+  ];
+}
+
 /** Checks of one person's boxes and facts. */
 function checksOf(year: number, boxes: readonly Box[], facts: Omit<PersonSums, 'sums' | 'personId'>): CopyCheck[] {
   const amount = (box: string): Minor => boxes.find((candidate) => candidate.box === box)?.amount ?? 0;
@@ -146,6 +174,12 @@ function checksOf(year: number, boxes: readonly Box[], facts: Omit<PersonSums, '
     stop('number-invalid', `The social security number of ${facts.name} cannot exist. Compare it with the card.`);
   if (facts.shared)
     stop('number-shared', `The social security number of ${facts.name} is on file for somebody else too. Correct one of them.`);
+  if (boxes.some(({ box, amount: tips }) => box === '12 TP' && tips) && !facts.details['tippedOccupation'])
+    checks.push({
+      code: 'occupation-missing',
+      weight: 'look',
+      sentence: `${facts.name} was paid tips and has no occupation code (box 14b). Enter it with the tax details.`,
+    });
   if (!facts.address) checks.push({ code: 'address-missing', weight: 'look', sentence: `${facts.name} has no full postal address.` });
   const base = tables.value('us.oasdi.wage-base', dateOf(year, 12, 31)).value.toMinor();
   const social = amount('3') + amount('7');

@@ -1,0 +1,123 @@
+import type { AnswerOf, ParsedBodyOf, ParsedQueryOf } from '@woodruff/contract';
+import {
+  addDays,
+  CannotCompute,
+  computePayslip,
+  noticePay,
+  Paper,
+  payDatesInYear,
+  writtenPeriod,
+  yearOf,
+  type PayslipInput,
+  type Rate,
+} from '@woodruff/core';
+import { select, type Transaction } from '../database/connection';
+import { invalid } from '../errors';
+import { openRun } from '../calculation/calculation';
+import { loadPeopleFacts, loadRunFacts } from '../payslip-input/facts';
+import { inputOf } from '../payslip-input/input';
+import { lookedAt } from '../users/changing';
+import { holidaysOf, type Scope } from '../scope';
+import { leave, regularPayOf, storedOf, undoLeaving } from './leaving';
+import { schedulesOf } from '../employers/schedules-on-file';
+import { personOf } from '../people/person';
+
+/** What notice from the day after the last one comes to, at the rate of the last day. */
+export async function noticePayOf(
+  scope: Scope,
+  id: string,
+  { lastDay, until }: ParsedQueryOf<'noticePay'>,
+): Promise<AnswerOf<'noticePay'>> {
+  const person = await personOf(scope, id);
+  if (until <= lastDay)
+    throw invalid('Notice that is not worked goes beyond the last day. Enter until when.', [
+      { path: 'until', expected: 'a day after the last day' },
+    ]);
+  const schedule = (await schedulesOf(scope)).find((candidate) => candidate.id === person.scheduleId);
+  if (!schedule) throw invalid('A pay schedule is missing. Enter it among the details first.');
+  const [rate] = await select<Rate>(
+    scope.database,
+    `select series as id, label, per, trim_scale(amount)::text as amount from pay_rates where person_id = :id and is_primary and from_date <= :lastDay order by from_date desc limit 1`,
+    { id, lastDay },
+  );
+  const paper = new Paper(true);
+  const dates = payDatesInYear(schedule, yearOf(lastDay), holidaysOf(scope));
+  try {
+    const figure = noticePay(rate, person.standardHours ?? undefined, dates, { from: addDays(lastDay, 1), to: until }, paper);
+    return { amount: figure.amount.toDecimal(2), workings: paper.workings };
+  } catch (error) {
+    if (error instanceof CannotCompute) throw invalid(error.message);
+    throw error;
+  }
+}
+
+/**
+ * The payslip that would pay somebody who leaves: the leaving is really entered, its payslip calculated, and all of it
+ * taken back. With the regular run it is that of the period which holds the last day, started or not; null when that is paid.
+ */
+export async function finalPay(scope: Scope, id: string, body: ParsedBodyOf<'leave'>): Promise<AnswerOf<'finalPay'>> {
+  return lookedAt(scope, async (transaction) => {
+    if (await storedOf(scope, id, transaction)) await undoLeaving(scope, id, 'entered otherwise');
+    const { runId } = await leave(scope, id, body);
+    const found = runId ? await inputInRun(scope, id, runId, transaction) : await inputWithRegularPay(scope, id, body, transaction);
+    if (!found) return null;
+    const payslip = computePayslip(found.input, { workings: true });
+    const shown = new Set(['earning', 'reimbursement', 'benefit-in-kind', 'deduction-before-tax', 'tax', 'deduction-after-tax']);
+    return {
+      payDate: found.input.pay.date,
+      with: found.words,
+      lines: payslip.lines.filter((line) => shown.has(line.kind)).map(({ id, kind, label, amount }) => ({ id, kind, label, amount })),
+      gross: payslip.totals.gross,
+      net: payslip.totals.net,
+      problems: payslip.problems.map(({ weight, sentence }) => ({ weight, sentence })),
+      workings: payslip.workings,
+    };
+  });
+}
+
+interface Found {
+  input: PayslipInput;
+  words: string;
+}
+
+async function inputInRun(scope: Scope, personId: string, runId: string, transaction: Transaction): Promise<Found> {
+  const run = await openRun(scope, runId, transaction);
+  const [payslip] = await select<{ id: string }>(
+    scope.database,
+    'select id from payslips where run_id = :runId and person_id = :personId',
+    { runId, personId },
+    transaction,
+  );
+  const facts = await loadRunFacts(scope, run, transaction);
+  const [person] = await loadPeopleFacts(scope, run, payslip ? [payslip.id] : { people: [personId] }, facts, transaction);
+  if (!person) throw new Error(`nobody is paid in the run ${runId}`);
+  return { input: inputOf(facts, person), words: run.name || writtenPeriod(run.periodFrom, run.periodTo) };
+}
+
+/** In the run of the period that is begun, else in one as it would be; what is paid beside the hours waits for it. */
+async function inputWithRegularPay(
+  scope: Scope,
+  personId: string,
+  { lastDay, amounts }: ParsedBodyOf<'leave'>,
+  transaction: Transaction,
+): Promise<Found | null> {
+  const person = await personOf(scope, personId, transaction);
+  const pay = await regularPayOf(scope, person, lastDay, transaction);
+  if (!pay) throw invalid('Final pay needs a pay schedule. Enter it among the details first.');
+  const { period, begun } = pay;
+  if (begun?.state === 'approved') return null;
+  const words = `the regular pay of ${writtenPeriod(period.from, period.to)}`;
+  if (begun) return { ...(await inputInRun(scope, personId, begun.id, transaction)), words };
+  const run = {
+    kind: 'regular',
+    scheduleId: person.scheduleId ?? '',
+    periodFrom: period.from,
+    periodTo: period.to,
+    payDate: period.payDate,
+  };
+  const facts = await loadRunFacts(scope, run, transaction);
+  const [known] = await loadPeopleFacts(scope, run, { people: [personId] }, facts, transaction);
+  if (!known) throw new Error(`there is no person ${personId}`);
+  const taken = amounts.map(({ item, amount, note }, index) => ({ id: `final-${index}`, item, amount, ...(note ? { note } : {}) }));
+  return { input: inputOf(facts, { ...known, taken }), words };
+}
