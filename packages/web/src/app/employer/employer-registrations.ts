@@ -34,20 +34,25 @@ interface Entry {
       <form class="panel-form" (ngSubmit)="save()">
         <div class="form">
           @for (field of fields(); track field.key) {
-            <label class="field"
-              >{{ field.label }}
-              @if (field.choices) {
+            @if (field.choices) {
+              <label class="field"
+                >{{ field.label }}
                 <select [name]="field.key" [ngModel]="single(field.key)" (ngModelChange)="setSingle(field.key, $event)">
                   <option value="">not chosen</option>
                   @for (choice of field.choices; track choice.value) {
                     <option [value]="choice.value">{{ choice.label }}</option>
                   }
                 </select>
-              } @else {
-                <input [name]="field.key" [ngModel]="single(field.key)" (ngModelChange)="setSingle(field.key, $event)" />
-              }
-              <small>{{ field.help }}</small></label
-            >
+                <small>{{ field.help }}</small></label
+              >
+            } @else {
+              <label class="field"
+                >{{ field.label }}
+                <input [name]="field.key" [ngModel]="single(field.key)" (ngModelChange)="setSingle(field.key, $event)" /><small>{{
+                  field.help
+                }}</small></label
+              >
+            }
           }
         </div>
         @for (list of listForms(); track list.key) {

@@ -63,8 +63,9 @@ export function federalIncomeTax(given: Context): TaxResult {
  * The part of overtime pay that is over the regular rate: a third of what is paid at one and a half, and all of what is paid
  * as premium only (Public Law 119-21, section 70202; 26 U.S.C. 225(c)).
  */
-function qualifiedOvertime({ paper, base, input }: Context): Figure | undefined {
-  const [whole, premium] = [base('us.overtime'), base('us.overtime-premium')];
+function qualifiedOvertime(context: Context): Figure | undefined {
+  const { paper, input } = context;
+  const [whole, premium] = [context.base('us.overtime'), context.base('us.overtime-premium')];
   if (whole.amount.isZero() && premium.amount.isZero()) return undefined;
   const reckoning = paper.reckon(QUALIFIED_OVERTIME, 'Qualified overtime');
   if (!whole.amount.isZero()) reckoning.start(whole.label, whole).over('The premium is a third of time and a half', Exact.whole(3));

@@ -6,7 +6,7 @@ import { CannotCompute, type OrderContext } from '../../country-pack';
 import { atPlace } from '../../../ledger/codes';
 import type { UsTax } from '../facts';
 import { stateOf } from '../states';
-import type { State } from '../states/state';
+import type { CreditorShare, State } from '../states/state';
 import { tables } from '../tables';
 
 /** Weeks by which the weekly protected amount is multiplied (29 CFR 870.10): 4⅓ for a month, never less than one. */
@@ -123,12 +123,12 @@ function supportLimit(order: ItemOnPayslip, disposable: Figure, context: OrderCo
     .done();
 }
 
-function overProtected(disposable: Figure, context: OrderContext, state?: State): Figure {
+function overProtected(disposable: Figure, context: OrderContext, state?: State, share?: CreditorShare): Figure {
   const { paper, input } = context;
-  const own = state?.creditors && 'timesMinimumWage' in state.creditors ? state.creditors : undefined;
+  const own = share?.timesMinimumWage === undefined ? undefined : { times: share.timesMinimumWage, source: share.source };
   const wage = tables.value('us.minimum-wage', input.pay.date);
   const federalHours = tables.value('us.ccpa.hours', input.pay.date);
-  const hours = own ? { value: Exact.whole(own.timesMinimumWage), source: own.source } : federalHours;
+  const hours = own ? { value: Exact.whole(own.times), source: own.source } : federalHours;
   const least = own ? tables.value(atPlace('minimum-wage', state?.place), input.pay.date) : wage;
   const reckoning = paper
     .reckon(own ? `us.protected-earnings@${state?.place}` : 'us.protected-earnings', 'Protected earnings')
@@ -166,16 +166,39 @@ function creditorLimit(order: ItemOnPayslip, disposable: Figure, context: OrderC
       figure: key,
       sentence: `${order.item.name}: what the law of ${state.name} leaves free of creditors is not in; the federal limit is applied. Compare it with the order, or accept it with a reason.`,
     });
-  const percent = tables.value('us.ccpa.percent', context.input.pay.date);
-  const over = overProtected(disposable, context, state);
-  return context.paper
+  // What the state's law excepts from its own limit is under the federal one.
+  const share = state.creditors && 'source' in state.creditors && !order.orderFacts?.excepted ? state.creditors : undefined;
+  const federal = tables.value('us.ccpa.percent', context.input.pay.date);
+  const percent = share?.percentOfDisposable === undefined ? federal.value : Exact.whole(share.percentOfDisposable);
+  const over = overProtected(disposable, context, state, share);
+  const excess =
+    share?.percentOfExcess === undefined
+      ? over
+      : context.paper
+          .reckon(`excess:${key}`, `${share.percentOfExcess}% of what is over protected earnings`)
+          .start(over.label, over)
+          .percent(`${share.percentOfExcess}%`, Exact.whole(share.percentOfExcess))
+          .done();
+  const reckoning = context.paper
     .reckon(key, 'Most that creditors may take')
     .start(disposable.label, disposable)
-    .percent(`${percent.value.toDecimal()}%`, percent.value)
-    .atMost(over.label, over)
+    .percent(`${percent.toDecimal()}%`, percent)
+    .atMost(excess.label, excess);
+  if (share?.percentOfGross !== undefined) {
+    const gross = context.paper
+      .reckon(`gross:${key}`, `${share.percentOfGross}% of gross pay`)
+      .start('Gross pay', context.gross)
+      .percent(`${share.percentOfGross}%`, Exact.whole(share.percentOfGross))
+      .done();
+    reckoning.atMost(gross.label, gross);
+  }
+  return reckoning
     .less('Taken by orders before', context.takenByOrders)
     .atLeast('Not below zero', ZERO)
     .round('down')
-    .source(percent.source, { publication: '29 CFR 870.11(b)(2)', section: 'Support orders taken first use up the limit' })
+    .source(...(share ? [share.source] : []), federal.source, {
+      publication: '29 CFR 870.11(b)(2)',
+      section: 'Support orders taken first use up the limit',
+    })
     .done();
 }

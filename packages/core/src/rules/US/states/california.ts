@@ -65,6 +65,15 @@ export const california: State = {
         .source(schedule.source, deduction.source, credit.source, low.source);
     },
   },
+  creditors: {
+    percentOfDisposable: 20,
+    timesMinimumWage: 48,
+    percentOfExcess: 40,
+    source: {
+      publication: 'California Code of Civil Procedure 706.050',
+      section: '20 per cent, or 40 per cent of what is over 48 times the minimum wage',
+    },
+  },
   agencies: { incomeTax: 'Employment Development Department', programmes: 'Employment Development Department' },
   programmes: [
     { code: DISABILITY, label: 'California disability insurance', from: 'employee', rate: { table: 'disability.rate' } },

@@ -46,6 +46,11 @@ export const illinois: State = {
       return reckoning.round('half-up').source(rate.source, basic.source, additional.source);
     },
   },
+  creditors: {
+    percentOfGross: 15,
+    timesMinimumWage: 45,
+    source: { publication: '735 ILCS 5/12-803', section: '15 per cent of gross wages, or what is over 45 times the minimum wage' },
+  },
   agencies: { incomeTax: 'Illinois Department of Revenue', programmes: 'Illinois Department of Employment Security' },
   programmes: [unemployment('Illinois')],
   certificate: {

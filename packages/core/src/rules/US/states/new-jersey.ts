@@ -64,6 +64,14 @@ export const newJersey: State = {
       return reckoning.round('half-up', 2, 'Rounded to the cent once, at the end').source(schedule.source, allowance.source);
     },
   },
+  // An order may take up to 25% of who earns over 250% of the poverty level; such an order is marked as excepted.
+  creditors: {
+    percentOfGross: 10,
+    source: {
+      publication: 'New Jersey Statutes 2A:17-56',
+      section: '10 per cent of gross pay, unless the order takes more of a higher income',
+    },
+  },
   agencies: { incomeTax: 'New Jersey Division of Taxation', programmes: 'New Jersey Department of Labor and Workforce Development' },
   programmes: [
     worker('us.unemployment.employee', 'unemployment insurance', 'unemployment.employee.rate', 'unemployment'),

@@ -73,6 +73,14 @@ export const newYork: State = {
       return reckoning.round('half-up', 2, 'Rounded to the cent once, at the end');
     },
   },
+  creditors: {
+    percentOfGross: 10,
+    timesMinimumWage: 30,
+    source: {
+      publication: 'New York Civil Practice Law and Rules 5231(b)',
+      section: '10 per cent of gross income; 30 times the minimum wage stays free',
+    },
+  },
   agencies: { incomeTax: 'New York State Department of Taxation and Finance', programmes: 'New York State Department of Labor' },
   programmes: [
     {

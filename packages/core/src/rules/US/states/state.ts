@@ -10,6 +10,17 @@ export type StateContext = TaxContext<UsTax, UsEmployer>;
 /** Treatments that count otherwise than under the federal rule that the state follows: 1 adds, −1 lowers, 0 leaves alone. */
 export type Otherwise = Readonly<Record<string, 1 | -1 | 0>>;
 
+/** What a state lets ordinary creditors take, where that is less than under the federal law; percentages as whole numbers. */
+export interface CreditorShare {
+  percentOfDisposable?: number;
+  percentOfGross?: number;
+  /** So many times the higher of the federal and the state's minimum wage is left free for each week. */
+  timesMinimumWage?: number;
+  /** Of what is over that, only so much. */
+  percentOfExcess?: number;
+  source: Source;
+}
+
 /** A programme that takes a share of pay: who pays it, of which pay, up to where, at which rate. */
 export interface Programme {
   /** What it is in the ledger; the state's place is put to it. */
@@ -62,6 +73,6 @@ export interface State {
   registration?: readonly FormField[];
   /** The most that support orders take of disposable earnings, in per cent. */
   support?: { percent: number; source: Source };
-  /** What ordinary creditors may take: nothing at all, or what is over so many times the higher minimum wage. */
-  creditors?: { barred: Source } | { timesMinimumWage: number; source: Source };
+  /** What ordinary creditors may take: nothing at all, or less than the federal law lets them. */
+  creditors?: { barred: Source } | CreditorShare;
 }

@@ -16,6 +16,15 @@ export const washington: State = {
   code: 'WA',
   name: 'Washington',
   place: 'US-WA',
+  // Debts that are no consumer debts are marked as excepted: the federal limit is theirs.
+  creditors: {
+    percentOfDisposable: 20,
+    timesMinimumWage: 35,
+    source: {
+      publication: 'Revised Code of Washington 6.27.150(4)',
+      section: 'Consumer debt: 80 per cent, or 35 times the minimum wage, stays free',
+    },
+  },
   agencies: { programmes: 'Washington Employment Security Department' },
   programmes: [
     paidLeave('employee'),
