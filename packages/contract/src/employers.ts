@@ -21,6 +21,8 @@ export const employerFactsSchema = z.object({
   worksites: z.array(
     z.object({ name, state: z.string().max(2).default(''), city: text.default(''), postcode: z.string().max(10).default('') }),
   ),
+  /** By which the employer's day begins (IANA), one of its country's; empty for that of the server. */
+  timeZone: z.string().max(60).default(''),
   /** Whoever edited a run last may not approve it. */
   secondPersonApproves: z.boolean(),
   /** Changes that wait for a second person. */

@@ -1,6 +1,16 @@
 import { addDays, addMonths, dateOf, daysBetween, lastOfMonth, monthOf, weekday, yearOf, type IsoDate } from './dates';
 
-export const FREQUENCIES = ['daily', 'weekly', 'fortnightly', 'four-weekly', 'twice-a-month', 'monthly', 'quarterly', 'half-yearly', 'yearly'] as const;
+export const FREQUENCIES = [
+  'daily',
+  'weekly',
+  'fortnightly',
+  'four-weekly',
+  'twice-a-month',
+  'monthly',
+  'quarterly',
+  'half-yearly',
+  'yearly',
+] as const;
 export type Frequency = (typeof FREQUENCIES)[number];
 
 /** Pay dates in an ordinary year, as withholding tables count them. */

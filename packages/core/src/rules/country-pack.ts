@@ -156,6 +156,8 @@ export interface EmployerForm {
     fields: readonly FormField[];
   }[];
   overtimeRules: readonly { code: string; label: string }[];
+  /** What is missing where no place is registered; absent in a country without places of its own. */
+  noPlaces?: string;
   /** Kinds of employer that the country's forms tell apart, beside an ordinary one. */
   kinds: readonly { code: string; label: string }[];
 }
@@ -171,6 +173,8 @@ export interface CountryPack<Tax = unknown, Employer = unknown> {
   person: PersonForm;
   bank: BankForm;
   taxYearOf(date: IsoDate): { label: string; from: IsoDate; to: IsoDate };
+  /** Time zones of the country (IANA), the most usual first. */
+  timeZones: readonly [string, ...string[]];
   isHoliday: (date: IsoDate) => boolean;
   treatments: Readonly<Record<string, Treatment>>;
   bases: readonly Base[];

@@ -23,6 +23,7 @@ import { twoAtOnce } from './migrations/0022-two-at-once';
 import { postingInSets } from './migrations/0023-posting-in-sets';
 import { signingIn } from './migrations/0024-signing-in';
 import { businessDays } from './migrations/0025-business-days';
+import { timeZones } from './migrations/0033-time-zones';
 import { filings } from './migrations/0032-filings';
 import { destinations } from './migrations/0031-destinations';
 import { countsOn } from './migrations/0030-counts-on';
@@ -66,6 +67,7 @@ const MIGRATIONS = [
   { name: '0030-counts-on', sql: countsOn },
   { name: '0031-destinations', sql: destinations },
   { name: '0032-filings', sql: filings },
+  { name: '0033-time-zones', sql: timeZones },
 ];
 
 /** Brings the database to the newest schema: all that is missing or nothing. Forward only. */

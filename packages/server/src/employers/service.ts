@@ -38,7 +38,7 @@ export async function addEmployer(database: Database, employer: NewEmployer): Pr
         currency: pack.currency,
         today: employer.today,
         demo: employer.demo,
-        facts: JSON.stringify({ ...all, country: facts.data }),
+        facts: JSON.stringify({ ...all, timeZone: all.timeZone || pack.timeZones[0], country: facts.data }),
       },
       transaction,
     )) as { id: string }[];

@@ -38,8 +38,23 @@ describe('An employer from nothing', () => {
   }, 60_000);
 
   it('is administered by whoever began it, and is on the day itself when it is no demo', async () => {
-    const [{ day } = { day: '' }] = await select<{ day: string }>(testDatabase(), 'select current_date as day');
+    const [{ day } = { day: '' }] = await select<{ day: string }>(
+      testDatabase(),
+      `select (now() at time zone 'America/New_York')::date as day`,
+    );
     expect([scope.role, scope.employer.demo, scope.employer.today]).toEqual(['administrator', false, day]);
+  });
+
+  it('is on the day of its own time zone, one of its country', async () => {
+    const view = await setUpView(scope);
+    expect(await refusal(changeSetUp(scope, change(view, { timeZone: 'Europe/London' })))).toContain('no time zone of the United States');
+    await changeSetUp(scope, change(view, { timeZone: 'Pacific/Honolulu' }));
+    const [{ day } = { day: '' }] = await select<{ day: string }>(
+      testDatabase(),
+      `select (now() at time zone 'Pacific/Honolulu')::date as day`,
+    );
+    expect((await scopeOf(testDatabase(), scope.user.id, scope.employer.id)).employer.today).toBe(day);
+    await changeSetUp(scope, change(await setUpView(scope), { timeZone: 'America/New_York' }));
   });
 
   it('lists what is missing before the first run, each with the part where it is entered', async () => {

@@ -48,7 +48,7 @@ export async function beginEmployer(database: Database, userId: string, body: Pa
         currency: pack.currency,
         today: demo?.today ?? null,
         demo: !!demo,
-        facts: JSON.stringify(EMPTY),
+        facts: JSON.stringify({ ...EMPTY, timeZone: pack.timeZones[0] }),
       },
       transaction,
     )) as { id: string }[];
@@ -128,8 +128,7 @@ async function missingOf(
     const issue = registrations.error.issues[0];
     const field = pack.employerForm.fields.find((candidate) => candidate.key === issue?.path.join('.'));
     add(`${field?.label ?? `Registrations (${issue?.path.join(', ') ?? ''})`} missing or not complete`, 'registrations', true);
-  } else if (!Object.keys((facts.country['states'] as object | undefined) ?? {}).length)
-    add('No state that people work in', 'registrations', true);
+  } else if (pack.employerForm.noPlaces && !pack.placesOf(facts.country).length) add(pack.employerForm.noPlaces, 'registrations', true);
   if (!facts.address.line1 || !facts.address.city) add('No address', 'legal', false);
   if (!facts.signatory.name) add('Nobody who signs returns', 'legal', false);
   if (!has.schedules) add('No pay schedule', 'schedules', true);
@@ -158,6 +157,7 @@ const PARTS_IN_WORDS: Record<string, string> = {
   accounts: 'accounts for posting',
   overtimeRules: 'overtime rules',
   kind: 'kind of employer',
+  timeZone: 'the time zone',
   time: 'rules of time',
   ownFields: 'custom fields',
 };
@@ -172,6 +172,7 @@ export async function changeSetUp(scope: Scope, body: ParsedBodyOf<'changeSetUp'
   return changing(scope, async (transaction) => {
     const { before, name } = await lockedSetUp(scope, body.version, transaction);
     checkRegistrations(packFor(scope), facts);
+    checkTimeZone(packFor(scope), facts);
     for (const place of PLACES) {
       const now = namesOf(facts, place);
       const doubled = now.find((one, index) => now.indexOf(one) !== index);
@@ -250,6 +251,11 @@ function checkRegistrations(pack: CountryPack, facts: EmployerFacts): void {
       'A registration is not as it is written on its notice.',
       wrong.map((issue) => ({ path: issue.path.join('.'), expected: issue.message })),
     );
+}
+
+function checkTimeZone({ name, timeZones }: CountryPack, { timeZone }: EmployerFacts): void {
+  if (timeZone && !timeZones.includes(timeZone))
+    throw invalid(`${timeZone} is no time zone of the ${name}.`, [{ path: 'facts.timeZone', expected: timeZones.join(', ') }]);
 }
 
 async function followRenames(

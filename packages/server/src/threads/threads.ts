@@ -26,7 +26,14 @@ export function threads({ file, task }: { file: string; task: string }, from: st
       const source = fileURLToPath(new URL(`./${file}.ts`, from));
       const options = existsSync(built) ? { filename: built } : { filename: source, execArgv: ['--import', 'tsx'] };
       const resourceLimits = memory === undefined ? {} : { maxOldGenerationSizeMb: memory };
-      return new Piscina({ ...options, name: task, minThreads: 1, maxThreads: Math.max(least, count), idleTimeout: 60_000, resourceLimits });
+      return new Piscina({
+        ...options,
+        name: task,
+        minThreads: 1,
+        maxThreads: Math.max(least, count),
+        idleTimeout: 60_000,
+        resourceLimits,
+      });
     },
   };
   kinds.push(kind);

@@ -10,8 +10,8 @@ import { codeIsRight, factorsOf } from './second-factor';
 import type { Throttle } from './throttle';
 import type { Employer, EmployerFacts, Scope } from '../scope';
 
-/** The business date: a demo's own, which can be moved; otherwise the day itself. Nothing else reads a clock. */
-const TODAY = 'case when e.demo then e.business_date else current_date end';
+/** The business date. Nothing else reads a clock. */
+const TODAY = 'today_of(e)';
 
 /**
  * The user of an e-mail address, password and, where there is one, second factor. One sentence for either of the first two being

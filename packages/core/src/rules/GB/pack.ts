@@ -30,6 +30,7 @@ export const unitedKingdom: CountryPack<UkTax, unknown> = {
   currency: 'GBP',
   locale: 'en-GB',
   paper: 'A4',
+  timeZones: ['Europe/London'],
   words,
   person,
   bank,

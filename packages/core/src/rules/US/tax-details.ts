@@ -90,6 +90,7 @@ export const usEmployerForm: EmployerForm = {
       ],
     },
   ],
+  noPlaces: 'No state that people work in',
   overtimeRules: [
     { code: 'weekly', label: 'Over 40 hours a week (29 U.S.C. 207)' },
     { code: 'daily', label: 'Over 8 and 12 a day, 40 a week, seventh day (Cal. Labor Code 510)' },

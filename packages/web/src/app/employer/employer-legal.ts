@@ -47,6 +47,15 @@ const SECOND_PERSON_IN_WORDS: { code: SecondPersonFor; label: string }[] = [
           <label class="field"
             >{{ pack()?.person?.address?.postcode?.label }} <input name="postcode" [(ngModel)]="draft.address.postcode"
           /></label>
+          <label class="field"
+            >Time zone
+            <select name="timeZone" [(ngModel)]="draft.timeZone">
+              <option value="">that of the server</option>
+              @for (zone of pack()?.timeZones ?? []; track zone) {
+                <option [value]="zone">{{ zone.replace('_', ' ') }}</option>
+              }
+            </select></label
+          >
           <label class="field">Contact <input name="contactName" [(ngModel)]="draft.contact.name" /></label>
           <label class="field">Contact's e-mail <input name="contactEmail" [(ngModel)]="draft.contact.email" /></label>
           <label class="field">Contact's phone <input name="contactPhone" [(ngModel)]="draft.contact.phone" /></label>
@@ -96,6 +105,8 @@ const SECOND_PERSON_IN_WORDS: { code: SecondPersonFor; label: string }[] = [
         </dd>
         <dt>Contact</dt>
         <dd>{{ setUp().facts.contact.name || 'none named' }}{{ setUp().facts.contact.phone ? ', ' + setUp().facts.contact.phone : '' }}</dd>
+        <dt>Time zone</dt>
+        <dd>{{ setUp().facts.timeZone.replace('_', ' ') || 'that of the server' }}</dd>
         <dt>Signs returns</dt>
         <dd>
           {{ setUp().facts.signatory.name || 'nobody yet'
