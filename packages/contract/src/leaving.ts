@@ -14,6 +14,8 @@ export const noticePaySchema = z.object({ amount: z.string(), workings: z.record
 export const leavingSchema = z.object({
   lastDay: isoDate,
   reason: z.string().trim().min(3, 'a reason of at least three letters').max(120),
+  /** How it ends, of the kinds that the country's law tells apart; absent where that is not known. */
+  kind: z.string().max(40).optional(),
   notice: noticeSchema,
   /** What is paid or taken beside the last hours: notice, unused leave, lump sums. */
   amounts: z.array(z.object({ item: z.string().min(1), amount: signedAmount, note: z.string().max(200).default('') })).max(30),

@@ -13,6 +13,7 @@ export { chanceFrom, CLOCK_STEPS, likelyPunches, readPunches, type ClockStep, ty
 export { daysWithoutTime, hoursByRule, type RuledHours } from './time/pay-rules';
 export * from './leave/leave';
 export { balancesAhead } from './leave/leave-ahead';
+export * from './leaving/final-pay';
 export { noticePay } from './leaving/notice-pay';
 export * from './payslip/input';
 export * from './payslip/payslip';

@@ -6,6 +6,7 @@ import type { TimeRules } from '../time/time';
 import type { BankForm, Paper as PaperSize, PersonForm, Words } from './identity';
 import type { Filing } from '../filings/filing';
 import type { Owed } from '../filings/owed';
+import type { LeavingRules } from '../leaving/final-pay';
 import type { Problem } from '../payslip/payslip';
 import type { Exact } from '../money/exact';
 import type { Figure, Paper, Reckoning } from '../working/reckoning';
@@ -222,6 +223,10 @@ export interface CountryPack<Tax = unknown, Employer = unknown> {
   employerNumber(employer: Readonly<Record<string, unknown>>): string;
   /** What the employer owes by law, out of its registrations. */
   moneyOwed(employer: Readonly<Record<string, unknown>>): readonly Owed[];
+  /** Kinds of ending, and by when final pay is there. */
+  leaving: LeavingRules;
+  /** What ends and begins with the tax year that ends in a calendar year, in order of its days. */
+  yearTurns(year: number): readonly { date: IsoDate; what: string }[];
   /** Returns, reports and statements; none until the country's forms are in. */
   filings: readonly Filing[];
 }

@@ -19,6 +19,7 @@ describe('A printed document', () => {
     ['Latin, extended', 'Łukasz Żółć Őri'],
     ['Welsh and Māori', 'Ŵyn Māori'],
     ['Vietnamese', 'Nguyễn Thị Hạnh'],
+    ['the languages of the countries', 'ÂâÊêÎîÔôÛûŴŵŶŷÁáÉéÍíÓóÚúÀàÈèÙùËëÏïÜüŸÿÇçÑñŒœÆæĀāĒēĪīŌōŪū'],
     ['Greek', 'Ωμέγα Παπαδόπουλος'],
     ['Cyrillic', 'Екатерина Щукина'],
     ['Han', '李小龍'],

@@ -86,7 +86,12 @@ describe('Today', () => {
       reason: 'Raise',
     });
     const after = await todayView(await place.scope());
-    expect(after.coming).toEqual([jasmine.objectContaining({ date: '2026-12-06', what: 'Hana Hourly: Pay becomes 27.00 an hour' })]);
+    expect(after.coming.map(({ date, what }) => `${date} ${what}`)).toEqual([
+      '2026-12-01 Remind employees to look at their Forms W-4',
+      '2026-12-06 Hana Hourly: Pay becomes 27.00 an hour',
+      '2027-01-01 Wage bases, limits and tables of 2027 begin with the first pay date',
+      '2027-01-01 Tables of 2027 are needed, and are not in yet',
+    ]);
     expect(after.due[0]).toEqual(jasmine.objectContaining({ what: 'Federal deposit', date: '2026-12-15' }));
     expect(after.costs).toEqual([{ payDate: '2026-11-27', gross: 450_000, employer: jasmine.any(Number) as unknown as number }]);
   }, 60_000);

@@ -35,7 +35,7 @@ describe('Calculating as a job', () => {
     });
     expect((await select(testDatabase(), 'select 1 as one from payslip_results where run_id = :id', { id })).length).toBe(0);
     const jobs = await Jobs.start(testDatabaseUrl(), testDatabase(), pino({ level: 'silent' }));
-    for (let turn = 0; turn < 80 && (await runView(scope, id)).state !== 'open'; turn++)
+    for (let turn = 0; turn < 300 && (await runView(scope, id)).state !== 'open'; turn++)
       await new Promise((resolve) => setTimeout(resolve, 100));
     await jobs.stop();
     expect((await runView(scope, id)).totals.gross).toBe(450_000);

@@ -6,6 +6,7 @@ import {
   noticePay,
   Paper,
   payDatesInYear,
+  writtenDay,
   writtenPeriod,
   yearOf,
   type PayslipInput,
@@ -17,7 +18,7 @@ import { openRun } from '../calculation/calculation';
 import { loadPeopleFacts, loadRunFacts } from '../payslip-input/facts';
 import { inputOf } from '../payslip-input/input';
 import { lookedAt } from '../users/changing';
-import { holidaysOf, type Scope } from '../scope';
+import { holidaysOf, packFor, type Scope } from '../scope';
 import { leave, regularPayOf, storedOf, undoLeaving } from './leaving';
 import { schedulesOf } from '../employers/schedules-on-file';
 import { personOf } from '../people/person';
@@ -69,10 +70,22 @@ export async function finalPay(scope: Scope, id: string, body: ParsedBodyOf<'lea
       lines: payslip.lines.filter((line) => shown.has(line.kind)).map(({ id, kind, label, amount }) => ({ id, kind, label, amount })),
       gross: payslip.totals.gross,
       net: payslip.totals.net,
-      problems: payslip.problems.map(({ weight, sentence }) => ({ weight, sentence })),
+      problems: [...payslip.problems.map(({ weight, sentence }) => ({ weight, sentence })), ...tooLate(scope, body, found.input)],
       workings: payslip.workings,
     };
   });
+}
+
+/** The pay date is later than the law of the place wants final pay to be there. */
+function tooLate(
+  scope: Scope,
+  { kind, lastDay }: ParsedBodyOf<'leave'>,
+  { pay, tax }: PayslipInput,
+): { weight: 'look'; sentence: string }[] {
+  const due = packFor(scope).leaving.finalPayBy(kind ?? '', lastDay, tax as Record<string, unknown>);
+  if (!due || pay.date <= due.by) return [];
+  const sentence = `The law wants final pay ${due.words}, by ${writtenDay(due.by)} (${due.source.publication}). Pay it in a run of its own on an earlier day.`;
+  return [{ weight: 'look', sentence }];
 }
 
 interface Found {

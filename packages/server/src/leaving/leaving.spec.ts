@@ -1,4 +1,7 @@
 import { leavingSchema } from '@woodruff/contract';
+import { execute } from '../database/connection';
+import { addTaxDetails } from '../people/tax/tax-details';
+import { testDatabase } from '../testing/database';
 import { approveRun } from '../pay-runs/posting/approval';
 import { calculateRun, openRun } from '../calculation/calculation';
 import { acceptPoint } from '../pay-runs/sheet/edits';
@@ -101,6 +104,29 @@ describe('Leaving', () => {
     const shown = await finalPay(scope, hourly, body());
     expect(shown?.workings['us.fit']?.steps.length).toBeGreaterThan(0);
     expect(shown?.net).toBe((shown?.lines ?? []).reduce((sum, { kind, amount }) => sum + (kind === 'earning' ? amount : -amount), 0));
+  });
+
+  it('says when the law of the place wants final pay earlier than it is paid', async () => {
+    const { hourly } = place.people;
+    const later = { finalPay: { in: 'next-run' }, lastDay: '2026-11-10' };
+    const told = async (kind: string) =>
+      (await finalPay(scope, hourly, body({ ...later, kind })))?.problems.filter(({ sentence }) =>
+        sentence.includes('law wants final pay'),
+      );
+    expect(await told('dismissed')).toEqual([]);
+    await execute(
+      testDatabase(),
+      `update employers set facts = jsonb_set(facts, '{country,states,TX}', '{"unemploymentRate": "2.7"}') where id = :id`,
+      {
+        id: place.employerId,
+      },
+    );
+    scope = await place.scope();
+    const facts = { federal: { certificate: '2020', status: 'single' }, residentState: 'TX', workState: 'TX' };
+    await addTaxDetails(scope, hourly, { from: '2026-06-01', facts });
+    // Texas Labor Code 61.014: six days; paid on the 27th.
+    expect((await told('dismissed'))?.map(({ sentence }) => sentence)).toEqual([jasmine.stringContaining('by Mon 16 Nov 2026')]);
+    expect(await told('resigned')).toEqual([]);
   });
 
   it('is changed until the final pay is approved: what it had done before goes', async () => {

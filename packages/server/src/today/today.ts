@@ -1,5 +1,5 @@
 import type { TodayView } from '@woodruff/contract';
-import { addDays } from '@woodruff/core';
+import { addDays, CannotCompute, yearOf, type CountryPack } from '@woodruff/core';
 import { select } from '../database/connection';
 import { dueBetween, overdueFilings } from '../filings/due';
 import { openRun } from '../calculation/calculation';
@@ -8,7 +8,10 @@ import { listRuns } from '../pay-runs/sheet/sheet';
 import { proposals } from '../pay-runs/making/start';
 import { listPeople } from '../people/service';
 import { periodsAsked } from '../time/changes';
-import type { Scope } from '../scope';
+import { packFor, type Scope } from '../scope';
+
+/** So many days ahead Today says what comes. */
+const COMING = 45;
 
 /** Of a long list of unfinished records Today shows the first; the list of people shows them all. */
 const UNFINISHED_SHOWN = 12;
@@ -37,7 +40,7 @@ export async function todayView(scope: Scope): Promise<TodayView> {
      select d.expires_on, p.given_name || ' ' || p.family_name || ': ' || d.name || case when d.expires_on < :today then ' has expired' else ' expires' end, p.id
      from person_documents d join people p on p.id = d.person_id where p.employer_id = :employer and d.expires_on <= :until and (p."left" is null or p."left" >= :today)
      order by 1`,
-    { employer: scope.employer.id, today, until: addDays(today, 45) },
+    { employer: scope.employer.id, today, until: addDays(today, COMING) },
   );
   const [waiting] = await select<{ oneOffs: number; leave: number }>(
     scope.database,
@@ -64,7 +67,31 @@ export async function todayView(scope: Scope): Promise<TodayView> {
       count: unfinished.length,
       first: unfinished.slice(0, UNFINISHED_SHOWN).map((person) => ({ personId: person.id, name: person.name, missing: person.missing })),
     },
-    coming,
+    coming: [...coming, ...turnsWithin(scope, addDays(today, COMING))].sort((a, b) => (a.date < b.date ? -1 : a.date > b.date ? 1 : 0)),
     costs: costs.reverse(),
   };
+}
+
+/** What the turn of a tax year brings, and that the tables of the year to come are not in yet. */
+function turnsWithin(scope: Scope, until: string): TodayView['coming'] {
+  const { today } = scope.employer;
+  const pack = packFor(scope);
+  const next = pack.taxYearOf(addDays(pack.taxYearOf(today).to, 1));
+  const turns = [yearOf(today) - 1, yearOf(today)].flatMap((year) => pack.yearTurns(year)).map((turn) => ({ ...turn, personId: null }));
+  return [
+    ...turns.filter(({ date }) => date >= today && date <= until),
+    ...(next.from <= until && !hasTables(pack, next.from)
+      ? [{ date: next.from, what: `Tables of ${next.label} are needed, and are not in yet`, personId: null }]
+      : []),
+  ];
+}
+
+function hasTables(pack: CountryPack, date: string): boolean {
+  try {
+    pack.assertTables(date);
+    return true;
+  } catch (error) {
+    if (error instanceof CannotCompute) return false;
+    throw error;
+  }
 }

@@ -91,6 +91,19 @@ export const unitedKingdom: CountryPack<UkTax, unknown> = {
   readyItems: () => [],
   employerNumber: () => '',
   moneyOwed: () => [owedToHmrc],
+  leaving: {
+    kinds: [
+      { code: 'resigned', label: 'resigned' },
+      { code: 'dismissed', label: 'dismissed' },
+      { code: 'redundant', label: 'redundant' },
+      { code: 'retired', label: 'retired' },
+      { code: 'died', label: 'died' },
+    ],
+    finalPayBy: () => undefined,
+  },
+  yearTurns: (year) => [
+    { date: dateOf(year, 4, 6), what: `Tax year ${year}-${String(year + 1).slice(2)} begins: new rates, thresholds and tax codes` },
+  ],
   filings: [],
   orderLimit() {
     throw new CannotCompute('no-orders', 'Court orders are not in the rules for the United Kingdom yet.');

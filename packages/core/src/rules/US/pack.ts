@@ -11,12 +11,14 @@ import { form941 } from './forms/quarterly-return';
 import { formW2 } from './forms/wage-statement';
 import { isFederalHoliday } from './holidays';
 import { bank, person, words } from './identity';
+import { leaving } from './leaving';
 import { moneyOwed } from './owed';
 import { stateOf } from './states';
 import { stateIncomeTaxes } from './states/income';
 import { programmeTaxes } from './states/programmes';
 import { readyItems } from './ready-items';
 import { tables } from './tables';
+import { yearTurns } from './year';
 import type { UsEmployer, UsTax } from './facts';
 import { usEmployerForm, usEmployerSchema, usTaxForm, usTaxSchema } from './tax-details';
 import { bases, treatments } from './treatments';
@@ -127,5 +129,7 @@ export const unitedStates: CountryPack<UsTax, UsEmployer> = {
   readyItems,
   employerNumber: ({ federalNumber }) => (typeof federalNumber === 'string' ? federalNumber : ''),
   moneyOwed: (employer) => moneyOwed(employer),
+  leaving,
+  yearTurns,
   filings: [form941, formW2],
 };

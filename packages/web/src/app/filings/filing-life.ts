@@ -172,6 +172,9 @@ type Act = 'prepare' | 'withdraw' | 'agree' | 'send' | 'answer';
       align-items: baseline;
       margin-top: 12px;
     }
+    .acts > button {
+      margin-left: 0;
+    }
   `,
 })
 export class FilingLife {

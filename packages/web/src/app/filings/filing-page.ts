@@ -126,6 +126,7 @@ import { filingStore } from './filings.store';
     }
     .how {
       font-size: 13px;
+      font-weight: 400;
     }
     section p {
       margin: 4px 0;

@@ -6,6 +6,7 @@ import type { AnswerOf, BodyOf, Effect, FinalPay, Leaving, Person, PersonLeave, 
 import { forkJoin } from 'rxjs';
 import { Api, problemOf } from '../api/api';
 import { EffectOnRuns } from '../kit/effect';
+import { injectPack } from '../kit/pack';
 import { Problem } from '../kit/problem';
 import { DayPipe, DecimalPipe } from '../kit/words';
 import { hoursWords } from '../leave/leave-words';
@@ -59,6 +60,15 @@ const NOTICE = { none: 'none', worked: 'worked', paid: 'paid, not worked', deduc
           <label class="field"
             >Last day <input type="date" name="lastDay" [(ngModel)]="lastDay" (ngModelChange)="effect.set(null)"
           /></label>
+          <label class="field"
+            >How it ends
+            <select name="kind" [(ngModel)]="kind" (ngModelChange)="effect.set(null)">
+              <option value="">not known</option>
+              @for (one of pack()?.leaving?.kinds ?? []; track one.code) {
+                <option [value]="one.code">{{ one.label }}</option>
+              }
+            </select></label
+          >
           <label class="field">Reason <input name="reason" [(ngModel)]="reason" placeholder="resigned, season over …" /></label>
           <label class="field"
             >Notice
@@ -223,6 +233,8 @@ export class PersonLeaving {
   protected readonly items = () =>
     this.all()?.filter((item) => !item.retired && item.kind !== 'employer-contribution' && item.method.by !== 'salary') ?? [];
   protected lastDay = '';
+  protected readonly pack = injectPack();
+  protected kind = '';
   protected reason = '';
   protected how: keyof typeof NOTICE = 'none';
   protected given = '';
@@ -240,15 +252,24 @@ export class PersonLeaving {
 
   protected begin(): void {
     const today = this.employer()?.today ?? '';
-    Object.assign(this, { lastDay: today, reason: '', how: 'none', given: '', until: '', finalIn: 'next-run', payDate: today });
+    Object.assign(this, { lastDay: today, kind: '', reason: '', how: 'none', given: '', until: '', finalIn: 'next-run', payDate: today });
     this.lines.set([{ ...EMPTY }]);
     this.openForm();
   }
 
   /** The form as it was entered; saved, it takes the place of what was. */
-  protected change({ lastDay, reason, notice, amounts, paysLeave, finalPay }: NonNullable<NonNullable<Leaving>['entered']>): void {
+  protected change({ lastDay, kind, reason, notice, amounts, paysLeave, finalPay }: NonNullable<NonNullable<Leaving>['entered']>): void {
     const { how, given, until } = notice;
-    Object.assign(this, { lastDay, reason, how, given: given ?? '', until: until ?? '', paysLeave, finalIn: finalPay.in });
+    Object.assign(this, {
+      lastDay,
+      kind: kind ?? '',
+      reason,
+      how,
+      given: given ?? '',
+      until: until ?? '',
+      paysLeave,
+      finalIn: finalPay.in,
+    });
     if (finalPay.in === 'own-run') {
       const { payDate, supplemental, ordinaryDeductions } = finalPay;
       Object.assign(this, { payDate, supplemental, ordinaryDeductions });
@@ -345,6 +366,7 @@ export class PersonLeaving {
     const body: BodyOf<'leave'> = {
       lastDay: this.lastDay,
       reason: this.reason,
+      ...(this.kind ? { kind: this.kind } : {}),
       notice: {
         how: this.how,
         given: this.given || null,

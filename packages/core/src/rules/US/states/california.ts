@@ -74,6 +74,14 @@ export const california: State = {
       section: '20 per cent, or 40 per cent of what is over 48 times the minimum wage',
     },
   },
+  finalPay: {
+    discharged: 0,
+    resigned: 3,
+    source: {
+      publication: 'California Labor Code 201, 202',
+      section: 'At once on discharge; within 72 hours of a resignation without notice',
+    },
+  },
   agencies: { incomeTax: 'Employment Development Department', programmes: 'Employment Development Department' },
   programmes: [
     { code: DISABILITY, label: 'California disability insurance', from: 'employee', rate: { table: 'disability.rate' } },

@@ -71,6 +71,8 @@ export interface State {
   certificate?: { key: string; schema: z.ZodType; fields: readonly Omit<FormField, 'when'>[] };
   /** Further facts of the employer's registration in the state. */
   registration?: readonly FormField[];
+  /** Days after the last day within which final pay is there; without an entry the next regular pay date is soon enough. */
+  finalPay?: { discharged?: number; resigned?: number; source: Source };
   /** The most that support orders take of disposable earnings, in per cent. */
   support?: { percent: number; source: Source };
   /** What ordinary creditors may take: nothing at all, or less than the federal law lets them. */

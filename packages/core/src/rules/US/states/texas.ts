@@ -5,6 +5,7 @@ export const texas: State = {
   code: 'TX',
   name: 'Texas',
   place: 'US-TX',
+  finalPay: { discharged: 6, source: { publication: 'Texas Labor Code 61.014', section: 'Six days after a discharge' } },
   agencies: { programmes: 'Texas Workforce Commission' },
   programmes: [unemployment('Texas')],
   support: { percent: 50, source: { publication: 'Texas Family Code 158.009', section: 'Not over 50 per cent of disposable earnings' } },

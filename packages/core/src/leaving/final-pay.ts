@@ -1,0 +1,27 @@
+import type { IsoDate } from '../calendar/dates';
+import type { Source } from '../working/working';
+
+/** How employment ends, as a country's law tells it apart. */
+export interface KindOfLeaving {
+  code: string;
+  label: string;
+}
+
+/** By when the law wants final pay to be there. */
+export interface FinalPayDue {
+  by: IsoDate;
+  /** "within six days of a discharge". */
+  words: string;
+  source: Source;
+}
+
+/** What a country says of leaving. */
+export interface LeavingRules {
+  kinds: readonly KindOfLeaving[];
+  /**
+   * @param kind empty where it is not known: then the rule that asks for the earliest day holds
+   * @param tax details of the person, in the terms of the country
+   * @returns none where the regular pay date is soon enough
+   */
+  finalPayBy(kind: string, lastDay: IsoDate, tax: Readonly<Record<string, unknown>>): FinalPayDue | undefined;
+}
