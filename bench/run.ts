@@ -14,6 +14,8 @@ import {
   importOpenings,
   importPeople,
   importTime,
+  listOfFilings,
+  listRuns,
   migrate,
   openDatabase,
   openPoints,
@@ -30,12 +32,14 @@ import {
   startThreads,
   stopThreads,
   timePage,
+  todayView,
   type Database,
   type Scope,
 } from '@woodruff/server';
 import { company, PASSWORD } from './company';
 import { measureLoad } from './load';
 import { measureSheet } from './sheet';
+import { backInTime } from './years';
 
 /** Results of a run as printed and kept; times in milliseconds. */
 interface Row {
@@ -271,11 +275,37 @@ async function approval(people: number): Promise<void> {
   note('approved and posted ÷ COPY (wanted: at most 2)', took / copy, 'times');
 }
 
-// `npm run bench -- sheet` measures the sheet alone, `-- approval` approving, `-- load` many at once.
+/** Today, the list of runs and that of returns with one, five and ten years behind them; wanted: flat. */
+async function years(): Promise<void> {
+  const { scope, scheduleId } = await company(database, 100);
+  const { id } = await calculated(scope, scheduleId, 0);
+  const fresh = await scopeOf(database, scope.user.id, scope.employer.id);
+  for (const point of await openPoints(fresh, await openRun(fresh, id)))
+    if (point.weight === 'look') await acceptPoint(fresh, id, point.key, 'bench');
+  await approveRun(fresh, id, (await runView(fresh, id)).version, 'bench-years');
+  let known = 0;
+  const first: Record<string, number> = {};
+  for (const past of [1, 5, 10]) {
+    await backInTime(database, fresh, id, { from: known + 1, to: past * 26 - 1 });
+    known = past * 26 - 1;
+    for (const [what, look] of Object.entries({ Today: todayView, 'the list of runs': listRuns, 'the list of returns': listOfFilings })) {
+      const times: number[] = [];
+      for (let turn = 0; turn < 9; turn++) times.push(await timed(() => look(fresh)));
+      const took = median(times);
+      note(`${what}, ${past} ${past === 1 ? 'year' : 'years'} behind it`, took, 'ms');
+      first[what] ??= took;
+      if (past === 10) note(`${what}, ten years ÷ one`, took / (first[what] ?? took), 'times');
+    }
+  }
+}
+
+// `npm run bench -- years` measures lists with history, `-- sheet` measures the sheet alone, `-- approval` approving, `-- load` many at once.
 const onlyLoad = process.argv[2] === 'load';
 const onlySheet = process.argv[2] === 'sheet';
-if (!onlySheet && !onlyLoad) for (const people of [4000, 10_000]) await approval(people);
+if (!onlySheet && !onlyLoad && process.argv[2] !== 'years') for (const people of [4000, 10_000]) await approval(people);
 if (process.argv[2] === 'approval') process.exit(0);
+if (process.argv[2] === 'years' || (!onlySheet && !onlyLoad)) await years();
+if (process.argv[2] === 'years') process.exit(0);
 if (!onlySheet && !onlyLoad) {
   core();
   await people(database);

@@ -11,7 +11,9 @@ const folder = `packages/core/src/rules/${code}`;
 const pack = packOf(code);
 const { entries } = (await import(pathToFileURL(`${folder}/tables.ts`).href)) as { entries: ParameterEntry[] };
 const examples = readdirSync(`${folder}/examples`).flatMap((file) =>
-  (JSON.parse(readFileSync(`${folder}/examples/${file}`, 'utf8')) as { examples: { sketch: Sketch }[] }).examples.map(({ sketch }) => inputOf(sketch)),
+  (JSON.parse(readFileSync(`${folder}/examples/${file}`, 'utf8')) as { examples: { sketch: Sketch }[] }).examples.map(({ sketch }) =>
+    inputOf(sketch),
+  ),
 );
 const { faults, lacking } = checkPack(pack, { entries, examples });
 console.log(`${pack.name}: ${entries.length} dated figures, ${examples.length} examples.`);

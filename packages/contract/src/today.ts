@@ -63,7 +63,8 @@ export const employerPageSchema = z.object({
   ownFields: z.array(z.object({ key: z.string(), label: z.string(), kind: z.string(), choices: z.array(z.string()) })),
   worksites: z.array(z.string()),
   taxForm: z.array(z.object({ title: z.string(), fields: z.array(z.record(z.string(), z.unknown())) })),
-  localities: z.array(z.object({ code: z.string(), name: z.string() })),
+  /** Entries of the lists of registrations, by list. */
+  entries: z.record(z.string(), z.array(z.object({ code: z.string(), name: z.string() }))),
 });
 export type EmployerPage = z.infer<typeof employerPageSchema>;
 export const auditSchema = z.array(

@@ -135,6 +135,8 @@ export interface FormField {
   help?: string;
   kind: 'choice' | 'yes-no' | 'amount' | 'count' | 'text' | 'date' | 'percent';
   choices?: readonly { value: string; label: string }[];
+  /** A list of the employer's registrations, of whose entries one is meant. */
+  entryOf?: string;
   /** Shown only while another field has this value; of several, any is enough. */
   when?: FieldCondition | readonly FieldCondition[];
   /** A fact of the place of work, which a group can supply to its people; the others are each person's own. */

@@ -53,7 +53,7 @@ describe('An employer', () => {
   it('shows the certificates of its country as data, and its places', async () => {
     const page = await employerPage(scope);
     expect(page.taxForm.map((group) => group.title)).toContain('Federal withholding certificate (Form W-4)');
-    expect(page.localities).toEqual([{ code: '990101', name: 'Corbel Falls' }]);
+    expect(page.entries['localities']).toEqual([{ code: '990101', name: 'Corbel Falls' }]);
   });
 
   it('finds people, items and runs by a part of their name', async () => {

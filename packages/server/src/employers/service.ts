@@ -59,7 +59,6 @@ export async function addEmployer(database: Database, employer: NewEmployer): Pr
 
 export async function employerPage(scope: Scope): Promise<EmployerPage> {
   const pack = packFor(scope);
-  const localities = (scope.employer.facts.country['localities'] ?? {}) as Record<string, { name: string }>;
   return {
     id: scope.employer.id,
     name: scope.employer.name,
@@ -71,9 +70,16 @@ export async function employerPage(scope: Scope): Promise<EmployerPage> {
     jobs: scope.employer.facts.jobs ?? [],
     ownFields: scope.employer.facts.ownFields ?? [],
     taxForm: pack.taxForm.map((group) => ({ title: group.title, fields: group.fields.map((field) => ({ ...field })) })),
-    localities: Object.entries(localities).map(([code, { name }]) => ({ code, name })),
+    entries: Object.fromEntries(pack.employerForm.lists.map(({ key }) => [key, entriesOf(scope, key)])),
   };
 }
+
+/** What is entered in a list of registrations, by its code, with the name where it has one. */
+const entriesOf = (scope: Scope, key: string): { code: string; name: string }[] =>
+  Object.entries((scope.employer.facts.country[key] ?? {}) as Record<string, { name?: string }>).map(([code, { name }]) => ({
+    code,
+    name: name ?? code,
+  }));
 
 /** Moves the demo's business date forward. It never goes back: what was posted stays in the past. */
 export async function moveToday(scope: Scope, date: string): Promise<{ today: string }> {

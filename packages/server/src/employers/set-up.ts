@@ -5,6 +5,7 @@ import { isDeepStrictEqual } from 'node:util';
 import { historyOf, record } from '../audit/audit';
 import { execute, select, type Database, type Transaction } from '../database/connection';
 import { conflict, invalid, Refusal } from '../errors';
+import { checkContacts, type Contacts } from '../formats';
 import { theVault } from '../vault/vault';
 import { Membership } from '../users/models';
 import { changing } from '../users/changing';
@@ -173,6 +174,7 @@ export async function changeSetUp(scope: Scope, body: ParsedBodyOf<'changeSetUp'
     const { before, name } = await lockedSetUp(scope, body.version, transaction);
     checkRegistrations(packFor(scope), facts);
     checkTimeZone(packFor(scope), facts);
+    checkContacts(packFor(scope), contactsOf(facts), contactsOf(before));
     for (const place of PLACES) {
       const now = namesOf(facts, place);
       const doubled = now.find((one, index) => now.indexOf(one) !== index);
@@ -252,6 +254,11 @@ function checkRegistrations(pack: CountryPack, facts: EmployerFacts): void {
       wrong.map((issue) => ({ path: issue.path.join('.'), expected: issue.message })),
     );
 }
+
+const contactsOf = ({ address, contact }: EmployerFacts): Contacts => ({
+  address: { path: 'facts.address', state: address.state, postcode: address.postcode },
+  phones: { 'facts.contact.phone': contact.phone },
+});
 
 function checkTimeZone({ name, timeZones }: CountryPack, { timeZone }: EmployerFacts): void {
   if (timeZone && !timeZones.includes(timeZone))

@@ -3,7 +3,8 @@ import { isDate } from '@woodruff/core';
 import { isDeepStrictEqual } from 'node:util';
 import { select } from '../database/connection';
 import { invalid } from '../errors';
-import type { Scope } from '../scope';
+import { checkContacts, type Contacts } from '../formats';
+import { packFor, type Scope } from '../scope';
 import type { Person } from './models';
 
 /** What is entered of a person. */
@@ -15,7 +16,20 @@ export async function checkFacts(scope: Scope, facts: Facts, personId?: string):
   checkOwnFields(scope, facts.own);
   await checkSchedule(scope, facts.scheduleId);
   await checkManager(scope, facts.managerId, personId);
+  const [stored] = personId
+    ? await select<Pick<Facts, 'address' | 'phone' | 'emergency'>>(
+        scope.database,
+        'select address, phone, emergency from people where id = :personId and employer_id = :employer',
+        { personId, employer: scope.employer.id },
+      )
+    : [];
+  checkContacts(packFor(scope), contactsOf(facts), stored && contactsOf(stored));
 }
+
+const contactsOf = ({ address, phone, emergency }: Pick<Facts, 'address' | 'phone' | 'emergency'>): Contacts => ({
+  address: { path: 'facts.address', state: address.state, postcode: address.postcode },
+  phones: { 'facts.phone': phone, 'facts.emergency.phone': emergency.phone },
+});
 
 async function checkSchedule(scope: Scope, scheduleId: string | null | undefined): Promise<void> {
   if (!scheduleId) return;

@@ -21,13 +21,13 @@ export async function todayView(scope: Scope): Promise<TodayView> {
   const { today } = scope.employer;
   const [proposed, runs, people, due, overdue] = await Promise.all([
     proposals(scope),
-    listRuns(scope),
+    listRuns(scope, 'open'),
     listPeople(scope),
     dueBetween(scope, today, addDays(today, 75)),
     overdueFilings(scope),
   ]);
   const open = [];
-  for (const run of runs.filter((candidate) => candidate.state !== 'approved' && candidate.state !== 'withdrawn')) {
+  for (const run of runs) {
     open.push({ ...run, points: (await openPoints(scope, await openRun(scope, run.id))).filter((point) => !point.accepted).length });
   }
   const coming = await select<TodayView['coming'][number]>(

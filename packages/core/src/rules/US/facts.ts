@@ -40,6 +40,9 @@ export interface UsTax {
   residentLocality?: string | undefined;
   workLocality?: string | undefined;
   servicesTaxExempt: boolean;
+  /** Another state of work, of who is not paid by time kept by place, with the share of pay earned there, in per cent. */
+  otherWorkState?: string | undefined;
+  otherWorkPercent?: string | undefined;
   /** Last year's social security wages here were over the threshold of section 414(v)(7). */
   rothCatchUp?: boolean | undefined;
   /** Of who receives tips: the agency's code of the occupation. */

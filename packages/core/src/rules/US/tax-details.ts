@@ -17,6 +17,8 @@ export const usTaxSchema = z.object({
   residentLocality: z.string().optional(),
   workLocality: z.string().optional(),
   servicesTaxExempt: z.boolean().default(false),
+  otherWorkState: state.optional(),
+  otherWorkPercent: percent.optional(),
   rothCatchUp: z.boolean().optional(),
   tippedOccupation: z
     .string()
@@ -179,6 +181,14 @@ export const usTaxForm: readonly FormGroup[] = [
     fields: [
       { key: 'residentState', label: 'Lives in', kind: 'choice', choices: stateChoices },
       { key: 'workState', label: 'Works in', kind: 'choice', choices: stateChoices, ofGroup: true },
+      { key: 'otherWorkState', label: 'Also works in', kind: 'choice', choices: stateChoices },
+      {
+        key: 'otherWorkPercent',
+        label: 'Share of pay earned there, %',
+        help: 'Where time is not kept by place of work',
+        kind: 'percent',
+        when: stateChoices.map(({ value }) => ({ key: 'otherWorkState', is: value })),
+      },
       ...STATES.flatMap(({ code, name, certificate }) =>
         (certificate?.fields ?? []).map((field) => ({
           ...field,
@@ -195,8 +205,21 @@ export const usTaxForm: readonly FormGroup[] = [
   {
     title: 'Local (Pennsylvania)',
     fields: [
-      { key: 'residentLocality', label: 'Lives in (locality code)', kind: 'text', when: { key: 'residentState', is: 'PA' } },
-      { key: 'workLocality', label: 'Works in (locality code)', kind: 'text', when: { key: 'workState', is: 'PA' }, ofGroup: true },
+      {
+        key: 'residentLocality',
+        label: 'Lives in (locality code)',
+        kind: 'text',
+        entryOf: 'localities',
+        when: { key: 'residentState', is: 'PA' },
+      },
+      {
+        key: 'workLocality',
+        label: 'Works in (locality code)',
+        kind: 'text',
+        entryOf: 'localities',
+        when: { key: 'workState', is: 'PA' },
+        ofGroup: true,
+      },
       {
         key: 'servicesTaxExempt',
         label: 'Exempt from local services tax',

@@ -29,22 +29,23 @@ const amount = (column: string): string => `case when y.reverses is null then x.
 const totals = (of: (column: string) => string): string =>
   `json_build_object(${COLUMNS.map(([column, name]) => `'${name}', coalesce(${of(amount(column))}, 0)`).join(', ')}) as totals`;
 
-/** Runs of the employer, latest pay date first, or the one asked for. */
-export async function listRuns(scope: Scope, only?: string, transaction?: Transaction): Promise<Run[]> {
+/** Runs of the employer, latest pay date first: all, those still to be approved, or the one asked for. */
+export async function listRuns(scope: Scope, which: 'all' | 'open' | { id: string } = 'all', transaction?: Transaction): Promise<Run[]> {
+  const condition = which === 'all' ? '' : which === 'open' ? `and r.state not in ('approved', 'withdrawn')` : 'and r.id = :only';
   const rows = await select<Omit<Run, 'people' | 'totals'> & { sums: Totals & { people: number } }>(
     scope.database,
     `select r.id, r.kind, r.name, r.schedule_id as "scheduleId", s.name as schedule, r.period_from as "from", r.period_to as "to", r.pay_date as "payDate", r.state, r.version, u.name as "approvedBy", su.name as "submittedBy", r.sent_back as "sentBack",
             to_char(r.approved_at, 'YYYY-MM-DD"T"HH24:MI:SS') as "approvedAt", coalesce(r.totals, totals_of_run(r.id)) as sums
      from pay_runs r join pay_schedules s on s.id = r.schedule_id left join users u on u.id = r.approved_by left join users su on su.id = r.submitted_by
-     where r.employer_id = :employer ${only ? 'and r.id = :only' : ''} order by r.pay_date desc, r.period_from desc, r.id`,
-    { employer: scope.employer.id, only },
+     where r.employer_id = :employer ${condition} order by r.pay_date desc, r.period_from desc, r.id`,
+    { employer: scope.employer.id, only: typeof which === 'object' ? which.id : null },
     transaction,
   );
   return rows.map(({ sums: { people, ...totals }, ...run }) => ({ ...run, people, totals }));
 }
 
 export async function runView(scope: Scope, runId: string, transaction?: Transaction): Promise<Run> {
-  const [run] = await listRuns(scope, runId, transaction);
+  const [run] = await listRuns(scope, { id: runId }, transaction);
   if (!run) throw notFound('pay run');
   return run;
 }

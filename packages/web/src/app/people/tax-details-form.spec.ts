@@ -20,7 +20,7 @@ describe('The form of tax details', () => {
       ],
     });
     TestBed.inject(Store).dispatch(
-      employerStore.loaded({ data: { taxForm: packOf('US').taxForm, localities: [] } as unknown as EmployerPage }),
+      employerStore.loaded({ data: { taxForm: packOf('US').taxForm, entries: {} } as unknown as EmployerPage }),
     );
     const fixture = TestBed.createComponent(TaxDetailsForm);
     fixture.componentRef.setInput('personId', 'p1');

@@ -51,7 +51,7 @@ type Facts = Record<string, unknown>;
                         [attr.inputmode]="field.kind === 'text' ? null : 'decimal'"
                         [value]="value(field) ?? ''"
                         (input)="set(field, $any($event.target).value)"
-                        [attr.list]="field.key.endsWith('Locality') ? 'localities' : null"
+                        [attr.list]="field.entryOf ?? null"
                       />
                       @if (field.help) {
                         <small>{{ field.help }}</small>
@@ -66,11 +66,13 @@ type Facts = Record<string, unknown>;
             </div>
           }
         }
-        <datalist id="localities">
-          @for (locality of employer()?.localities; track locality.code) {
-            <option [value]="locality.code">{{ locality.name }}</option>
-          }
-        </datalist>
+        @for (list of lists(); track list.key) {
+          <datalist [id]="list.key">
+            @for (entry of list.entries; track entry.code) {
+              <option [value]="entry.code">{{ entry.name }}</option>
+            }
+          </datalist>
+        }
         <wr-problem [problem]="problem()" />
         <div class="form-actions">
           <button class="main-action" type="button" (click)="save()">{{ action() }}</button>
@@ -105,6 +107,8 @@ export class TaxDetailsForm {
   readonly saved = output<{ from: string; facts: Facts }>();
   readonly cancelled = output<void>();
   protected readonly employer = inject(Store).selectSignal(employerStore.selectData);
+  /** Entries of the employer's registrations that a field may name. */
+  protected readonly lists = computed(() => Object.entries(this.employer()?.entries ?? {}).map(([key, entries]) => ({ key, entries })));
   private readonly pack = injectPack();
   protected readonly from = signal('');
   protected readonly entered = signal<Facts>({});

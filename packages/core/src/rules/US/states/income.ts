@@ -3,14 +3,15 @@ import { atPlace } from '../../../ledger/codes';
 import { Exact, ZERO } from '../../../money/exact';
 import type { Figure } from '../../../working/reckoning';
 import { CannotCompute, type TaxResult } from '../../country-pack';
+import type { UsTax } from '../facts';
 import type { State, StateContext } from './state';
 import { stateOf } from './index';
 
 const CODE = 'us.state-income';
 
-/** Where the work of this payslip was done, with the share of its pay; together one. */
+/** Where the work of this payslip was done, with the share of its pay: by time kept, else by the tax details; together one. */
 export function workplacesOf({ input, tax }: StateContext): { state: State; share: Exact }[] {
-  const places = input.workplaces?.length ? input.workplaces : [{ place: `US-${tax.workState}`, share: '1' }];
+  const places = input.workplaces?.length ? input.workplaces : ordinaryPlaces(tax);
   const whole = places.reduce((sum, { share }) => sum.plus(Exact.of(share)), ZERO);
   if (!whole.equals(Exact.whole(1)))
     throw new CannotCompute(
@@ -18,6 +19,16 @@ export function workplacesOf({ input, tax }: StateContext): { state: State; shar
       `The shares of work at several places make ${whole.toDecimal()}, not 1. Correct them on the payslip.`,
     );
   return places.map(({ place, share }) => ({ state: stateOf(place), share: Exact.of(share) }));
+}
+
+/** One place of work, or two with the share of pay that the tax details give the second. */
+function ordinaryPlaces({ workState, otherWorkState, otherWorkPercent }: UsTax): { place: string; share: string }[] {
+  if (!otherWorkState || otherWorkState === workState || otherWorkPercent === undefined) return [{ place: `US-${workState}`, share: '1' }];
+  const other = Exact.of(otherWorkPercent).over(Exact.whole(100));
+  return [
+    { place: `US-${workState}`, share: Exact.whole(1).minus(other).toDecimal() },
+    { place: `US-${otherWorkState}`, share: other.toDecimal() },
+  ];
 }
 
 /**
