@@ -39,7 +39,7 @@ export {
   type Treatment,
 } from './rules/country-pack';
 export { countriesToSetUp, packOf } from './rules/registry';
-export type { BankForm, PersonForm, Words, Written } from './rules/identity';
+export { capitalized, type BankForm, type PersonForm, type Words, type Written } from './rules/identity';
 export * from './filings/filing';
 export * from './filings/life';
 export * from './filings/owed';

@@ -5,9 +5,13 @@ export interface Words {
   /** How often pay dates come, as a schedule is called. */
   frequencies: Readonly<Record<Frequency, string>>;
   cheque: string;
+  cheques: string;
   benefitInKind: string;
   percent: string;
 }
+
+/** A word as a sentence or a label begins with it. */
+export const capitalized = (word: string): string => word.charAt(0).toUpperCase() + word.slice(1);
 
 /** A number or a text by which somebody or something is known, as a country writes it. */
 export interface Written {

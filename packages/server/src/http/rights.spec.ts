@@ -134,7 +134,7 @@ describe('A second person', () => {
     const held = await clerk.send('put', path, deposit).expect(202);
     const { held: id } = held.body as { held: string };
     const [waits] = (await administrator.get('held').expect(200)).body as { entries: string[] }[];
-    expect(waits?.entries).toEqual(['Paid by deposit: the remainder to the account ending 6789; until now paid by cheque']);
+    expect(waits?.entries).toEqual(['Paid by deposit: the remainder to the account ending 6789; until now paid by check']);
     const methodOf = async () =>
       ((await clerk.get(`people/${place.people.hourly}`)).body as { payment: { method: string } | null }).payment?.method;
     expect(await methodOf()).not.toBe('deposit');
@@ -186,7 +186,7 @@ describe('A second person', () => {
       ).payment?.accounts?.[0]?.shown.slice(-4);
     expect(await accountOf()).toBeUndefined();
     const waiting = (await administrator.get('held').expect(200)).body as { id: string; entries: string[] }[];
-    expect(waiting[1]?.entries[0]).toBe('Paid to the account ending 0000; until now by cheque, from people.csv, row 2');
+    expect(waiting[1]?.entries[0]).toBe('Paid to the account ending 0000; until now by check, from people.csv, row 2');
     await administrator.send('post', `held/${(held.body as { held: string }).held}/confirmation`).expect(200);
     expect(await accountOf()).toBe('0000');
   }, 60_000);

@@ -151,7 +151,7 @@ describe('Deposits over several accounts', () => {
       ['••••7001', 'checking', 'remainder', null, net - 20_000 - Math.round(net / 10)],
     ]);
     expect(page.changes[0]?.what).toBe(
-      'Paid by deposit: 200.00 to the account ending 7002, 10% to the account ending 7003, the remainder to the account ending 7001; until now paid by cheque',
+      'Paid by deposit: 200.00 to the account ending 7002, 10% to the account ending 7003, the remainder to the account ending 7001; until now paid by check',
     );
     expect((await reveal(scope, place.people.hourly, 'account')).value).toBe('40017002, 40017003, 40017001');
   });

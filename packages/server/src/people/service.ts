@@ -221,7 +221,7 @@ export async function personPage(scope: Scope, id: string): Promise<PersonView> 
     dated,
     limitsLeft: on ? limitsLeft(on.input) : [],
     nationalNumber: person.numberLast4 ? packFor(scope).person.number.masked(person.numberLast4) : null,
-    payment: paymentView(person, payslips.find((payslip) => payslip.net > 0)?.net ?? 0),
+    payment: paymentView(scope, person, payslips.find((payslip) => payslip.net > 0)?.net ?? 0),
     positions,
     rates: rates.map((rate) => ({
       id: rate.id,

@@ -14,6 +14,7 @@ export const words: Words = {
     yearly: 'Annually',
   },
   cheque: 'cheque',
+  cheques: 'cheques',
   benefitInKind: 'Benefits in kind',
   percent: 'per cent',
 };

@@ -14,6 +14,7 @@ export const words: Words = {
     yearly: 'Annually',
   },
   cheque: 'check',
+  cheques: 'checks',
   benefitInKind: 'Noncash benefits',
   percent: 'percent',
 };

@@ -1,12 +1,12 @@
 import type { ReversalPreview } from '@woodruff/contract';
-import { counted, packOf, quarterOf, written, writtenDate, yearOf, type Totals } from '@woodruff/core';
+import { capitalized, counted, packOf, written, writtenDate, yearOf, type Totals } from '@woodruff/core';
 import { record } from '../../audit/audit';
 import { execute, select, type Transaction } from '../../database/connection';
 import { factsChanged } from '../../employers/facts-version';
 import { conflict, notFound } from '../../errors';
 import { letGo } from '../../one-offs/service';
 import { changing } from '../../users/changing';
-import type { Scope } from '../../scope';
+import { packFor, type Scope } from '../../scope';
 import { calculateOne, openRun } from '../../calculation/calculation';
 import { PayRun, Payslip } from '../../calculation/models';
 import { postReversals } from '../../ledger/posting';
@@ -33,7 +33,7 @@ export async function reversalPreview(scope: Scope, payslipId: string): Promise<
      from ledger_lines where person_id = :person group by kind`,
     { payslipId, person: posted.personId, year },
   );
-  const notes = filingNotes(date, posted.payDate);
+  const notes = filingNotes(scope, posted.payDate);
   const [payment] = await select<{ method: string; number: number | null; amount: number }>(
     scope.database,
     'select method, number, amount from net_payments where payslip_id = :payslipId and stopped is null',
@@ -42,7 +42,7 @@ export async function reversalPreview(scope: Scope, payslipId: string): Promise<
   if (payment)
     notes.unshift(
       payment.method === 'cheque'
-        ? `Cheque ${payment.number} over ${written(payment.amount)} was made out: stop it, or have it returned.`
+        ? `${capitalized(packFor(scope).words.cheque)} ${payment.number} over ${written(payment.amount)} was made out: stop it, or have it returned.`
         : `${written(payment.amount)} went out by ${payment.method}: it has to come back, or be set off against the replacement.`,
     );
   return {
@@ -86,10 +86,10 @@ export async function runReversalPreview(scope: Scope, runId: string): Promise<R
     notes: [
       ...payments.map(({ method, payments: count, amount }) =>
         method === 'cheque'
-          ? `${counted(count, 'cheque', 'cheques')} over ${written(amount)} in total: stop them, or have them returned.`
+          ? `${counted(count, packFor(scope).words.cheque, packFor(scope).words.cheques)} over ${written(amount)} in total: stop them, or have them returned.`
           : `${written(amount)} went out ${method === 'cash' ? 'in cash' : `in ${counted(count, 'deposit', 'deposits')}`}: it has to come back, or be set off against the replacement.`,
       ),
-      ...filingNotes(date, run.payDate),
+      ...filingNotes(scope, run.payDate),
     ],
   };
 }
@@ -115,17 +115,19 @@ function touchesOf(sums: readonly Sum[], year: string | number): ReversalPreview
   ];
 }
 
-/** Which returns and statements a reversal dated today touches. */
-function filingNotes(date: string, payDate: string): string[] {
-  const quarter = (of: string) => `quarter ${quarterOf(of)} of ${yearOf(of)}`;
-  const notes = [`Posted with the pay date ${writtenDate(date)}: the return of ${quarter(date)} follows.`];
-  if (quarter(date) !== quarter(payDate))
-    notes.push(
-      `It was paid on ${writtenDate(payDate)}, in another quarter: if the return of ${quarter(payDate)} has been filed, look whether it needs an amendment.`,
-    );
-  if (yearOf(date) !== yearOf(payDate))
-    notes.push(`Wage statements for ${yearOf(payDate)} are touched: what was given out needs a correction.`);
-  return notes;
+/** Which filings a reversal reaches: it counts on the day of what it takes back, whenever it is posted. */
+function filingNotes(scope: Scope, payDate: string): string[] {
+  const reached = packFor(scope).filings.flatMap((filing) =>
+    filing
+      .periods(yearOf(payDate))
+      .filter(({ from, to }) => from <= payDate && payDate <= to)
+      .map(({ label }) => `${filing.form}, ${label}`),
+  );
+  return reached.length
+    ? [
+        `It counts on ${writtenDate(payDate)}, the day of what it takes back: ${reached.join('; ')}. What was filed of them already shows by how much it differs.`,
+      ]
+    : [];
 }
 
 /**

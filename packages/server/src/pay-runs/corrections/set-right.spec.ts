@@ -72,7 +72,7 @@ describe('Net pay paid', () => {
     const { id, totals } = await payslipOf(run, place.people.salaried);
     expect(await refusal(payAgain(scope, id, { method: 'cheque', reason: 'Lost' }))).toContain('Only what is posted');
     await place.approve(run);
-    expect((await reversalPreview(scope, id)).notes[0]).toContain('Cheque 1002');
+    expect((await reversalPreview(scope, id)).notes[0]).toContain('Check 1002');
     const { made } = await payAgain(scope, id, { method: 'cheque', reason: 'Lost in the post' });
     expect(made.map((one) => [one.number, one.amount, one.stopped])).toEqual([
       [1003, totals.net, null],

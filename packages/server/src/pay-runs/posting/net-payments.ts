@@ -1,13 +1,13 @@
 import { randomUUID } from 'node:crypto';
 import type { Edits, NetPayment, ParsedBodyOf } from '@woodruff/contract';
-import { decimalOf, splitNet, writtenDate } from '@woodruff/core';
+import { capitalized, decimalOf, splitNet, writtenDate } from '@woodruff/core';
 import { record } from '../../audit/audit';
 import { execute, select, type Transaction } from '../../database/connection';
 import { conflict, invalid, notFound } from '../../errors';
 import { accountsOf, sealedNumbers, type Payment } from '../../people/payment/accounts';
 import { theVault } from '../../vault/vault';
 import { changing } from '../../users/changing';
-import type { Scope } from '../../scope';
+import { packFor, type Scope } from '../../scope';
 
 type Method = NetPayment['method'];
 
@@ -180,14 +180,14 @@ export async function payAgain(scope: Scope, payslipId: string, body: ParsedBody
     if (!last) throw conflict('nothing-paid', 'No payment of this payslip is on record that could be stopped.');
     const plan = planned(row.net, row.payment, undefined, body.method);
     if (body.method === 'deposit' && plan.method !== 'deposit')
-      throw invalid(`${row.name} has no account on file. Pay by cheque or cash, or enter an account first.`, [
+      throw invalid(`${row.name} has no account on file. Pay by ${packFor(scope).words.cheque} or cash, or enter an account first.`, [
         { path: 'method', expected: 'cheque or cash' },
       ]);
     // Asked twice at once, or again from a page that does not show it yet, it is paid again once.
     if (body.stops ? body.stops !== last.id : last.again)
       throw conflict(
         'paid-again-already',
-        `This was paid again already, by ${last.method === 'cheque' ? `cheque ${last.number}` : last.method}. Look at the payments of the payslip; if that one did not arrive either, stop it there.`,
+        `This was paid again already, by ${last.method === 'cheque' ? `${packFor(scope).words.cheque} ${last.number}` : last.method}. Look at the payments of the payslip; if that one did not arrive either, stop it there.`,
       );
     await execute(
       scope.database,
@@ -202,7 +202,7 @@ export async function payAgain(scope: Scope, payslipId: string, body: ParsedBody
         action: 'pay-again',
         subject: 'payslip',
         subjectId: payslipId,
-        what: `${last.method === 'cheque' ? `Cheque ${last.number}` : `The ${last.method}`} of ${writtenDate(row.payDate)} stopped, ${decimalOf(row.net)} paid again by ${body.method}: ${body.reason}`,
+        what: `${last.method === 'cheque' ? `${capitalized(packFor(scope).words.cheque)} ${last.number}` : `The ${last.method}`} of ${writtenDate(row.payDate)} stopped, ${decimalOf(row.net)} paid again by ${body.method}: ${body.reason}`,
       },
       transaction,
     );

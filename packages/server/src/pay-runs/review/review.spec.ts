@@ -53,7 +53,7 @@ describe('A run before approval', () => {
     expect(to('Pennsylvania income tax')).toBe('Pennsylvania Department of Revenue');
     expect(funding.some((one) => one.to === 'United States Treasury')).toBeTrue();
     // Nobody has an account yet: net pay is by cheque, and stands first, as the largest sum of its day.
-    expect(funding.filter((one) => one.code === null && one.to.endsWith('people')).map((one) => one.what)).toEqual(['Net pay by cheque']);
+    expect(funding.filter((one) => one.code === null && one.to.endsWith('people')).map((one) => one.what)).toEqual(['Net pay by check']);
   });
 
   it('opens a line to its people, largest first, each with the figure', async () => {

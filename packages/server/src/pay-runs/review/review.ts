@@ -261,7 +261,7 @@ function fundingOf(scope: Scope, run: PayRun, nets: readonly Net[], all: readonl
   const lines = all.filter((line) => PAID_ON.has(line.kind) && line.amount !== 0);
   const owed = packFor(scope).moneyOwed(scope.employer.facts.country);
   const together = owed.filter(({ due }) => due);
-  const methods: Record<string, string> = { deposit: 'deposited', cheque: 'by cheque', cash: 'in cash' };
+  const methods: Record<string, string> = { deposit: 'deposited', cheque: `by ${packFor(scope).words.cheque}`, cash: 'in cash' };
   return [
     ...nets.map(({ method, amount, people }) => ({
       date: run.payDate,

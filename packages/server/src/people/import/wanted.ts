@@ -49,7 +49,7 @@ export async function compared(
     const id = known?.person.id ?? randomUUID();
     const changes: string[] = [];
     const problem = (column: string, value: string, remedy: string) => problems.push({ row: number, column, value, remedy });
-    const paid = paymentOf(cells, known);
+    const paid = paymentOf(cells, known, pack.words);
     const person = personOf(id, cells, known, paid?.payment, changes);
     if (person.left && person.hired && person.left < person.hired)
       problem('Last day', person.left, 'It is before the hire date. Correct one of them.');
@@ -146,6 +146,7 @@ function personOf(id: string, cells: Cells, known: OnFile | undefined, payment: 
 function paymentOf(
   { routing, account }: Cells,
   known: OnFile | undefined,
+  { cheque }: CountryPack['words'],
 ): { payment: Payment; numbers: Record<string, string>; words: string } | null {
   if (!routing || !account) return null;
   const before = accountsOf(known?.person.payment ?? null);
@@ -162,7 +163,7 @@ function paymentOf(
   return {
     payment: { method: 'deposit', bank: routing, last4, accounts },
     numbers: { ...numbers, [id]: account },
-    words: `Paid to the account ending ${last4}; until now ${main ? `to the account ending ${main.last4}` : 'by cheque'}`,
+    words: `Paid to the account ending ${last4}; until now ${main ? `to the account ending ${main.last4}` : `by ${cheque}`}`,
   };
 }
 

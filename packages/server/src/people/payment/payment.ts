@@ -1,5 +1,5 @@
 import type { BodyOf, ParsedBodyOf, Person as PersonView } from '@woodruff/contract';
-import { Exact, splitNet, writtenDecimal, type BankForm } from '@woodruff/core';
+import { capitalized, Exact, splitNet, writtenDecimal, type BankForm } from '@woodruff/core';
 import { randomUUID } from 'node:crypto';
 import { record } from '../../audit/audit';
 import { invalid, notFound } from '../../errors';
@@ -28,7 +28,7 @@ export async function setPayment(scope: Scope, id: string, payment: BodyOf<'setP
       const known = before.find((account) => 'id' in entry && account.id === entry.id);
       const number = entry.account ?? (known && numbers[known.id]);
       if (!number)
-        throw invalid('The account number is missing. Enter it as on the cheque or the bank letter.', [
+        throw invalid('The account number is missing. Enter it as on the bank letter.', [
           { path: `accounts.${index}.account`, expected: 'an account number' },
         ]);
       const same = known && known.bank === entry.bank && numbers[known.id] === number;
@@ -60,7 +60,7 @@ export async function setPayment(scope: Scope, id: string, payment: BodyOf<'setP
         action: 'payment',
         subject: 'person',
         subjectId: id,
-        what: `${waysOf(accounts)}; until now ${lowered(waysOf(before))}`,
+        what: `${waysOf(scope, accounts)}; until now ${lowered(waysOf(scope, before))}`,
       },
       transaction,
     );
@@ -99,8 +99,8 @@ function checkAccounts(
 
 const share = ({ by, value }: Pick<DepositAccount, 'by' | 'value'>): string =>
   by === 'remainder' ? 'the remainder' : by === 'percent' ? `${value ?? ''}%` : writtenDecimal(Exact.of(value ?? '0').toDecimal(2));
-const waysOf = (accounts: readonly DepositAccount[]): string =>
-  accounts.length ? `Paid by deposit: ${accounts.map(inWords).join(', ')}` : 'Paid by cheque';
+const waysOf = (scope: Scope, accounts: readonly DepositAccount[]): string =>
+  accounts.length ? `Paid by deposit: ${accounts.map(inWords).join(', ')}` : `Paid by ${packFor(scope).words.cheque}`;
 const lowered = (words: string): string => words.charAt(0).toLowerCase() + words.slice(1);
 const inWords = (account: DepositAccount): string => `${share(account)} to the account ending ${account.last4}`;
 
@@ -142,7 +142,7 @@ export async function trialDeposit(
 }
 
 /** How a person is paid, with what each account would get of the latest net pay. */
-export function paymentView(person: Person, lastNet: number): PersonView['payment'] {
+export function paymentView(scope: Scope, person: Person, lastNet: number): PersonView['payment'] {
   if (!person.payment) return null;
   const accounts = accountsOf(person.payment);
   const split = splitNet(
@@ -154,7 +154,7 @@ export function paymentView(person: Person, lastNet: number): PersonView['paymen
     shown:
       person.payment.method === 'deposit'
         ? accounts.map((account) => `Bank ${account.bank}, account ••••${account.last4}`).join('; ')
-        : 'Cheque',
+        : capitalized(packFor(scope).words.cheque),
     accounts: accounts.map((account) => ({
       id: account.id,
       bank: account.bank,

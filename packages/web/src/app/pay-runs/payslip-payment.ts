@@ -1,13 +1,14 @@
-import { ChangeDetectionStrategy, Component, effect, inject, input, output, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, output, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import type { NetPayment, PayslipView, ProblemDetail } from '@woodruff/contract';
+import { capitalized } from '@woodruff/core';
 import { Api, problemOf } from '../api/api';
 import { Problem } from '../kit/problem';
+import { injectPack } from '../kit/pack';
 import { MoneyPipe } from '../kit/words';
 
 type Method = NetPayment['method'];
 type Once = PayslipView['edits']['payment'];
-const WORDS: Record<Method, string> = { cheque: 'by cheque', cash: 'in cash', deposit: 'to the accounts on file' };
 
 /** How the net of one payslip is paid: otherwise this once before approval, paid again afterwards. */
 @Component({
@@ -19,7 +20,7 @@ const WORDS: Record<Method, string> = { cheque: 'by cheque', cash: 'in cash', de
       <h3>Paid by</h3>
       @if (payslip().state === 'draft') {
         <p class="line">
-          {{ words[payment.method] }}{{ once()?.method || once()?.without?.length ? ', this once' : '' }}
+          {{ words()[payment.method] }}{{ once()?.method || once()?.without?.length ? ', this once' : '' }}
           @if (editable()) {
             <button class="quiet" type="button" (click)="open.set(!open())">Otherwise this once …</button>
           }
@@ -38,7 +39,7 @@ const WORDS: Record<Method, string> = { cheque: 'by cheque', cash: 'in cash', de
                 </button>
               }
               <button class="quiet" [class.on]="payment.method === 'cheque'" type="button" (click)="choose({ method: 'cheque' })">
-                Cheque
+                {{ chequeLabel() }}
               </button>
               <button class="quiet" [class.on]="payment.method === 'cash'" type="button" (click)="choose({ method: 'cash' })">Cash</button>
             </div>
@@ -55,7 +56,7 @@ const WORDS: Record<Method, string> = { cheque: 'by cheque', cash: 'in cash', de
       }
       @for (made of payment.made; track made.id) {
         <p class="line" [class.muted]="made.stopped">
-          {{ made.method === 'cheque' ? 'Cheque ' + made.number : made.method === 'cash' ? 'Cash' : 'Deposit' }}
+          {{ made.method === 'cheque' ? chequeLabel() + ' ' + made.number : made.method === 'cash' ? 'Cash' : 'Deposit' }}
           <span class="num">{{ made.amount | money }}</span>
           @if (made.stopped) {
             <span> stopped: {{ made.stopped }}</span>
@@ -69,7 +70,7 @@ const WORDS: Record<Method, string> = { cheque: 'by cheque', cash: 'in cash', de
           <label class="field"
             >Paid again
             <select name="method" [(ngModel)]="method">
-              <option value="cheque">by cheque</option>
+              <option value="cheque">by {{ cheque() }}</option>
               <option value="cash">in cash</option>
               @if (payment.accounts.length) {
                 <option value="deposit">to the accounts on file</option>
@@ -122,7 +123,14 @@ export class PayslipPayment {
   readonly editable = input(false);
   readonly mayPay = input(false);
   readonly chosen = output<Once>();
-  protected readonly words = WORDS;
+  private readonly pack = injectPack();
+  protected readonly cheque = computed(() => this.pack()?.words.cheque ?? '');
+  protected readonly chequeLabel = computed(() => capitalized(this.cheque()));
+  protected readonly words = computed<Record<Method, string>>(() => ({
+    cheque: `by ${this.cheque()}`,
+    cash: 'in cash',
+    deposit: 'to the accounts on file',
+  }));
   protected readonly payment = signal<NetPayment | null>(null);
   protected readonly open = signal(false);
   protected readonly problem = signal<ProblemDetail | null>(null);

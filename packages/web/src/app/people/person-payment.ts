@@ -1,8 +1,9 @@
-import { ChangeDetectionStrategy, Component, inject, input, output, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { Store } from '@ngrx/store';
 import type { BodyOf, Person, ProblemDetail } from '@woodruff/contract';
 import type { Observable } from 'rxjs';
+import { capitalized } from '@woodruff/core';
 import { Api, problemOf } from '../api/api';
 import { Problem } from '../kit/problem';
 import { DecimalPipe, MoneyPipe } from '../kit/words';
@@ -43,7 +44,7 @@ interface Entry {
             >Method
             <select name="method" [(ngModel)]="method">
               <option value="deposit">Deposit to accounts</option>
-              <option value="cheque">Cheque</option>
+              <option value="cheque">{{ cheque() }}</option>
             </select></label
           >
         </div>
@@ -137,7 +138,7 @@ interface Entry {
           }
         </table>
       } @else {
-        <p>Cheque</p>
+        <p>{{ cheque() }}</p>
       }
     } @else {
       <p class="muted">No method of payment is on file.</p>
@@ -189,6 +190,7 @@ export class PersonPayment {
   protected readonly open = signal(false);
   protected readonly problem = signal<ProblemDetail | null>(null);
   protected readonly revealed = signal('');
+  protected readonly cheque = computed(() => capitalized(this.pack()?.words.cheque ?? ''));
   protected method: 'deposit' | 'cheque' = 'deposit';
   protected entries: Entry[] = [];
   private next = 0;
