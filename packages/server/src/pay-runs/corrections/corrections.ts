@@ -125,7 +125,7 @@ function filingNotes(scope: Scope, payDate: string): string[] {
   );
   return reached.length
     ? [
-        `It counts on ${writtenDate(payDate)}, the day of what it takes back: ${reached.join('; ')}. What was filed of them already shows by how much it differs.`,
+        `It counts on ${writtenDate(payDate)}, the day of what it takes back: ${reached.join('; ')}. What of them was filed already shows by how much it differs.`,
       ]
     : [];
 }
