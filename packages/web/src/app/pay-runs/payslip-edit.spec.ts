@@ -88,6 +88,15 @@ describe('One payslip of a run', () => {
     );
   });
 
+  it('a one-off that is being changed stays so when the payslip arrives calculated again', () => {
+    const { fixture, element } = edit({ oneOffs: [{ id: 'beside-1', item: 'bonus', amount: '84.20' }] });
+    element.querySelector<HTMLButtonElement>('[aria-label="Change Bonus"]')!.click();
+    fixture.detectChanges();
+    fixture.componentRef.setInput('shown', { ...fixture.componentInstance.shown() });
+    fixture.detectChanges();
+    expect(element.textContent).toContain('Save it on this payslip');
+  });
+
   it('a one-off that was being changed is not taken along to another payslip', () => {
     const { fixture, element, press, dispatched } = edit({ oneOffs: [{ id: 'beside-1', item: 'bonus', amount: '84.20' }] });
     element.querySelector<HTMLButtonElement>('[aria-label="Change Bonus"]')!.click();

@@ -253,14 +253,16 @@ export class PayslipEdit {
   readonly shown = input.required<PayslipView>();
   readonly editable = input(false);
   readonly mayReverse = input(false);
+  /** Stays the same while the payslip is calculated again: what is being entered stays what it is. */
+  private readonly payslipId = computed(() => this.shown().id);
   protected readonly open = signal<Open>(null);
   /** The payslip whose reversal is open; another payslip begins without it. */
-  protected readonly reversing = linkedSignal({ source: () => this.shown().id, computation: () => false });
+  protected readonly reversing = linkedSignal({ source: this.payslipId, computation: () => false });
   protected readonly problem = signal<ProblemDetail | null>(null);
   protected readonly losses = signal<string[]>([]);
   protected readonly oneOff = new FormGroup({ item: text(), amount: text(), note: text() });
   /** The one-off that the form changes; none when it adds one, as on another payslip. */
-  protected readonly changing = linkedSignal<string, string | null>({ source: () => this.shown().id, computation: () => null });
+  protected readonly changing = linkedSignal<string, string | null>({ source: this.payslipId, computation: () => null });
   protected readonly given = new FormGroup({ item: text(), amount: text(), note: text() });
   protected readonly tax = new FormGroup({ tax: text(), amount: text(), reason: text() });
   protected readonly wanted = new FormGroup({ net: text(), item: text() });
