@@ -1,11 +1,9 @@
 import { expect, test } from '@playwright/test';
 import { PASSWORD } from './desk';
-import { PORT } from './server';
 
-// Passkeys want a name, not a number.
-const AT = `http://localhost:${PORT}`;
-
-test('a passkey is added, asked for at the next sign-in, and removed', async ({ page }) => {
+test('a passkey is added, asked for at the next sign-in, and removed', async ({ page, baseURL }) => {
+  // Passkeys want a name, not a number.
+  const at = baseURL!.replace('127.0.0.1', 'localhost');
   const browser = await page.context().newCDPSession(page);
   await browser.send('WebAuthn.enable');
   await browser.send('WebAuthn.addVirtualAuthenticator', {
@@ -18,14 +16,14 @@ test('a passkey is added, asked for at the next sign-in, and removed', async ({ 
     },
   });
   const fill = async () => {
-    await page.goto(`${AT}/sign-in`);
+    await page.goto(`${at}/sign-in`);
     await page.getByLabel('E-mail').fill('viewer@quillmere.example');
     await page.getByLabel('Password').fill(PASSWORD);
     await page.getByRole('button', { name: 'Sign in' }).click();
   };
   await fill();
   await page.waitForURL('**/today');
-  await page.goto(`${AT}/account`);
+  await page.goto(`${at}/account`);
   await page.getByRole('button', { name: 'Add passkey' }).click();
   await page.getByLabel('Name of the passkey').fill('Office laptop');
   await page.getByRole('textbox', { name: 'Password', exact: true }).fill('not the password');
@@ -42,7 +40,7 @@ test('a passkey is added, asked for at the next sign-in, and removed', async ({ 
   await page.getByRole('button', { name: 'Use passkey' }).click();
   await page.waitForURL('**/today');
 
-  await page.goto(`${AT}/account`);
+  await page.goto(`${at}/account`);
   await page.getByRole('button', { name: 'Remove passkey' }).click();
   await page.getByRole('textbox', { name: 'Password', exact: true }).fill(PASSWORD);
   await page.getByRole('button', { name: 'Remove passkey' }).last().click();

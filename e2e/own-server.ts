@@ -1,7 +1,7 @@
 import { expect } from '@playwright/test';
 import { spawn, type ChildProcess } from 'node:child_process';
 import { PASSWORD } from './desk';
-import { databaseUrl, serverEnvironment, sql, testServer } from './server';
+import { copyOfDemo, databaseUrl, serverEnvironment, sql, testServer } from './server';
 
 interface Answer {
   status: number;
@@ -39,9 +39,12 @@ export class OwnServer {
   }
 
   static async withDemo(database: string, port: number, on = testServer()): Promise<OwnServer> {
-    sql(`create database ${database}`, 'postgres', on);
     const server = new OwnServer(database, port, on);
-    await new Promise((resolve) => server.spawned('load-demo.js').on('exit', resolve));
+    if (on === testServer()) copyOfDemo(database);
+    else {
+      sql(`create database ${database}`, 'postgres', on);
+      await new Promise((resolve) => server.spawned('load-demo.js').on('exit', resolve));
+    }
     await server.start();
     return server;
   }

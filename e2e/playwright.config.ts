@@ -1,21 +1,27 @@
 import { defineConfig } from '@playwright/test';
-import { databaseUrl, PORT, serverEnvironment, sql } from './server';
+import { copyOfDemo, databaseUrl, HOUSES, isThere, serverEnvironment } from './server';
 
-// The configuration is read by every worker: only the first reader finds no database and makes it.
-if (sql(`select count(*) from pg_database where datname = 'woodruff_e2e'`) === '0') sql('create database woodruff_e2e');
+// The configuration is read by every worker: only the first reader finds no databases and makes them.
+for (const { database } of HOUSES) if (!isThere(database)) copyOfDemo(database);
 
 export default defineConfig({
   testDir: '.',
   // Generous: a small machine with a cold browser is slow, and nothing here measures speed.
   timeout: 180_000,
   expect: { timeout: 20_000 },
-  workers: 1,
+  // Two lanes beside each other, each with a server and data of its own; within one, files go one after the other.
+  workers: HOUSES.length,
   fullyParallel: false,
+  projects: HOUSES.map(({ name, files, port }) => ({
+    name,
+    testMatch: files,
+    workers: 1,
+    use: { baseURL: `http://127.0.0.1:${port}` },
+  })),
   reporter: 'list',
   outputDir: 'test-results',
   use: {
     actionTimeout: 20_000,
-    baseURL: `http://127.0.0.1:${PORT}`,
     viewport: { width: 1280, height: 800 },
     browserName: 'chromium',
     acceptDownloads: true,
@@ -35,13 +41,12 @@ export default defineConfig({
       ],
     },
   },
-  webServer: {
-    // The demo is played through the real services first.
-    command: 'node ../packages/server/dist/load-demo.js && node ../packages/server/dist/main.js',
-    env: serverEnvironment(databaseUrl('woodruff_e2e'), PORT),
-    url: `http://127.0.0.1:${PORT}/health`,
+  webServer: HOUSES.map(({ database, port }) => ({
+    command: 'node ../packages/server/dist/main.js',
+    env: serverEnvironment(databaseUrl(database), port),
+    url: `http://127.0.0.1:${port}/health`,
     timeout: 120_000,
     reuseExistingServer: false,
-    gracefulShutdown: { signal: 'SIGTERM', timeout: 5000 },
-  },
+    gracefulShutdown: { signal: 'SIGTERM' as const, timeout: 5000 },
+  })),
 });

@@ -1,7 +1,11 @@
 import { execFileSync } from 'node:child_process';
 import { fileURLToPath } from 'node:url';
 
-export const PORT = 8491;
+/** What the lanes work on: a server, its data, and the files that go through it one after the other. */
+export const HOUSES = [
+  { name: 'period', port: 8491, database: 'woodruff_e2e', files: /\/(01|02|03|04|05|08|09|12)-.*\.spec\.ts$/ },
+  { name: 'house', port: 8481, database: 'woodruff_e2e_house', files: /\/(00|06|07|10|11|13|14|15|16)-.*\.spec\.ts$/ },
+] as const;
 
 /** The PostgreSQL server that ./test starts. */
 export function testServer(): string {
@@ -27,4 +31,18 @@ export function sql(statement: string, database = 'postgres', server = testServe
   return execFileSync('psql', ['-At', '-v', 'ON_ERROR_STOP=1', '-d', databaseUrl(database, server), '-c', statement], {
     encoding: 'utf8',
   }).trim();
+}
+
+export const isThere = (database: string): boolean => sql(`select count(*) from pg_database where datname = '${database}'`) === '1';
+
+const DEMO = 'woodruff_demo';
+
+/** A database with the demo's data. It is played through the real services once; the others are copies of that. */
+export function copyOfDemo(database: string): void {
+  if (!isThere(DEMO)) {
+    sql(`create database ${DEMO}`);
+    const env = { ...process.env, ...serverEnvironment(databaseUrl(DEMO), 0) };
+    execFileSync('node', [fileURLToPath(new URL('../packages/server/dist/load-demo.js', import.meta.url))], { env, stdio: 'inherit' });
+  }
+  sql(`create database ${database} template ${DEMO}`);
 }
