@@ -64,7 +64,7 @@ test('a box of a wage statement opens to its payslips; statements are checked an
 test('a return filed is accepted; a later correction shows what differs, and is prepared, agreed to and filed', async ({ page }) => {
   await signIn(page);
   await page.goto('/filings');
-  await page.getByRole('link', { name: 'Quarter 3 of 2026' }).click();
+  await page.getByRole('link', { name: 'Quarter 3 of 2026', exact: true }).click();
   await expect(page.getByText('sent, no answer yet')).toBeVisible();
   await page.getByRole('button', { name: 'Record the answer …' }).click();
   await page.getByRole('button', { name: 'Record the answer', exact: true }).click();

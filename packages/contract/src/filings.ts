@@ -1,6 +1,6 @@
 import { FILING_STEPS } from '@woodruff/core';
 import { z } from 'zod';
-import { id, isoDate, minor, name } from './values';
+import { id, isoDate, minor, name, signedAmount } from './values';
 
 const states = ['not-due-yet', 'due', 'overdue', 'prepared', 'agreed', 'queued', 'received', 'accepted', 'rejected', 'amended'] as const;
 const lineSchema = z.object({
@@ -73,6 +73,8 @@ export const filingSchema = z.object({
   copyOf: z.object({ name: z.string(), first: z.array(z.string()) }).nullable(),
   checks: z.array(checkSchema),
   source: z.string(),
+  /** Lines that the ledger does not hold, with what was entered. */
+  enters: z.array(z.object({ line: z.string(), label: z.string(), help: z.string(), amount: minor, reason: z.string() })),
   /** What whoever signs agrees to. */
   statement: z.string(),
   signatory: z.object({ name: z.string(), title: z.string() }),
@@ -91,6 +93,13 @@ export const filingSchema = z.object({
     .nullable(),
 });
 export type FilingView = z.infer<typeof filingSchema>;
+
+/** A line that the ledger does not hold, and where its amount is from. */
+export const filingEntrySchema = z.object({
+  line: z.string().min(1).max(20),
+  amount: signedAmount,
+  reason: z.string().trim().min(3, 'where the amount is from').max(300),
+});
 
 /** The statement agreed to, under the name of whoever signs. */
 export const agreementSchema = z.object({ signer: name, title: z.string().trim().max(120).default('') });

@@ -24,7 +24,7 @@ export const leavingSchema = z.object({
   /** In a run of its own on a day, or with the next regular run. */
   finalPay: z.discriminatedUnion('in', [
     z.object({ in: z.literal('next-run') }),
-    z.object({ in: z.literal('own-run'), payDate: isoDate, supplemental: z.enum(['flat', 'aggregate']), ordinaryDeductions: z.boolean() }),
+    z.object({ in: z.literal('own-run'), payDate: isoDate, taxMethod: z.string().max(20), ordinaryDeductions: z.boolean() }),
   ]),
 });
 

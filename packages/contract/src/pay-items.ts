@@ -36,6 +36,14 @@ export const itemChoicesSchema = z.object({
       for: z.array(z.string()),
       taken: z.enum(['before-tax', 'after-tax', 'order']).nullable(),
       counts: z.record(z.string(), z.number()),
+      asks: z.array(
+        z.object({
+          key: z.string(),
+          label: z.string(),
+          help: z.string().optional(),
+          kind: z.enum(['choice', 'yes-no', 'amount', 'count', 'text', 'date', 'percent']),
+        }),
+      ),
       source: z.string().nullable(),
     }),
   ),

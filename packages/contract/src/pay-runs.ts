@@ -43,7 +43,7 @@ export const specialRulesSchema = z.object({
   items: z.array(z.string()).default([]),
   /** All recurring deductions and contributions, as in a regular run. */
   ordinaryDeductions: z.boolean().default(false),
-  supplemental: z.enum(['flat', 'aggregate']).default('flat'),
+  taxMethod: z.string().max(20).optional(),
   takesWaiting: z.boolean().default(false),
   /** What is left of leave is paid out, for somebody who leaves. */
   paysOutLeave: z.boolean().optional(),

@@ -73,15 +73,10 @@ export const payItemSchema = z.object({
   regularRate: z.boolean().optional(),
 });
 
-export const orderFactsSchema = z.object({
-  reference: z.string().max(60).optional(),
-  supportsOthers: z.boolean().optional(),
-  arrearsOver12Weeks: z.boolean().optional(),
-  arrears: amount.optional(),
-  excepted: z.boolean().optional(),
-  exemptPerPayslip: amount.optional(),
-  fee: amount.optional(),
-});
+/** Facts of an order; beside those of every country, what the item's treatment asks for. */
+export const orderFactsSchema = z
+  .object({ reference: z.string().max(60).optional(), arrears: amount.optional(), fee: amount.optional() })
+  .catchall(z.union([z.boolean(), z.string().max(60)]));
 
 /** The open format of everything a payslip depends on; see docs/formats.md. */
 export const payslipInputSchema = z.strictObject({
@@ -101,7 +96,7 @@ export const payslipInputSchema = z.strictObject({
       })
       .optional(),
     special: z.boolean().optional(),
-    supplemental: z.enum(['flat', 'aggregate']).optional(),
+    taxMethod: z.string().max(20).optional(),
   }),
   person: z.strictObject({ name, born: isoDate.optional(), contractor: z.boolean().optional() }),
   employer: z.unknown(),

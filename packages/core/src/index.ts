@@ -17,6 +17,7 @@ export * from './leaving/final-pay';
 export { noticePay } from './leaving/notice-pay';
 export * from './payslip/input';
 export * from './payslip/payslip';
+export { asPosted } from './payslip/as-posted';
 export { computePayslip } from './payslip/compute-payslip';
 export { legalLimits, type LegalLimit } from './payslip/legal-limits';
 export { limitsLeft, type LimitLeft } from './payslip/limits-left';

@@ -29,11 +29,14 @@ export interface Scope {
   personId: string | null;
 }
 
-/** Bank holidays of the country, and the employer's own days. */
-export const holidaysOf = (scope: Scope): ((date: string) => boolean) => {
-  const pack = packOf(scope.employer.country);
-  const own = new Set((scope.employer.facts.holidays ?? []).map((holiday) => holiday.date));
-  return (date) => own.has(date) || pack.isHoliday(date);
+/** Bank holidays of the country, those of a worksite's place where one is meant, and the employer's own days. */
+export const holidaysOf = (scope: Scope, worksite = ''): ((date: string) => boolean) => {
+  const { country, facts } = scope.employer;
+  const pack = packOf(country);
+  const own = new Set((facts.holidays ?? []).map((holiday) => holiday.date));
+  const state = worksite && facts.worksites.find(({ name }) => name === worksite)?.state;
+  const place = state ? `${country}-${state}` : undefined;
+  return (date) => own.has(date) || pack.isHoliday(date, place);
 };
 
 export const packFor = (scope: Scope): CountryPack => packOf(scope.employer.country);

@@ -1,5 +1,13 @@
 import { z } from 'zod';
-import { agencyAnswerSchema, agreementSchema, behindSchema, filingSchema, filingsSchema, sendingSchema } from '../filings';
+import {
+  agencyAnswerSchema,
+  agreementSchema,
+  behindSchema,
+  filingEntrySchema,
+  filingSchema,
+  filingsSchema,
+  sendingSchema,
+} from '../filings';
 import { id, isoDate } from '../values';
 import { at, nothing, type Endpoint } from './endpoint';
 
@@ -31,6 +39,14 @@ export const filingsEndpoints = {
     needs: 'export',
     summary: "A filing's lines, or the boxes of people's copies, as CSV",
     file: 'text/csv',
+  },
+  enterFilingLine: {
+    method: 'post',
+    path: `${one}/entered`,
+    needs: 'prepare',
+    summary: 'Enter a line that the ledger does not hold; nothing takes it back to nothing',
+    body: filingEntrySchema,
+    answer: nothing,
   },
   prepareFiling: {
     method: 'post',

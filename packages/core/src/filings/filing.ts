@@ -41,7 +41,7 @@ export interface PersonSums {
   details: Readonly<Record<string, unknown>>;
 }
 
-/** All that a filing is made from: nothing is typed in again. */
+/** All that a filing is made from: nothing of the ledger is typed in again. */
 export interface FilingFacts {
   period: FilingPeriod;
   days: readonly DaySums[];
@@ -51,6 +51,15 @@ export interface FilingFacts {
   headcount: number;
   /** What was paid towards it. */
   paid: Minor;
+  /** Lines of `enters` that somebody has entered, in minor units, each with where it is from. */
+  entered: Readonly<Record<string, { amount: Minor; reason: string }>>;
+}
+
+/** A line whose amount is not in the ledger: somebody enters it, with where it is from. */
+export interface EnteredLine {
+  line: string;
+  label: string;
+  help: string;
 }
 
 /** A line of a filing, with the ledger codes it comes from. */
@@ -130,6 +139,7 @@ export interface Filing {
   /** The day on which people are counted. */
   headcountOn?(period: FilingPeriod): IsoDate;
   make(facts: FilingFacts): MadeFiling;
+  enters?: readonly EnteredLine[];
   /** What each person is given, and the boxes that a list of people shows first. */
   copies?: { name: string; first: readonly string[] };
   /** What whoever signs agrees to, in our words. */

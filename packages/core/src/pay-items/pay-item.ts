@@ -73,19 +73,15 @@ export interface Destination {
 /** What happens when pay does not cover a deduction. */
 export type Shortfall = 'skip' | 'take-part' | 'carry-forward';
 
-/** Facts of a court order that its limit depends on; which ones matter is the country pack's. */
+/** Facts of a court order. Beside those that orders have everywhere, what its treatment asks for (`Treatment.asks`). */
 export interface OrderFacts {
+  /** Case number. */
   reference?: string;
-  supportsOthers?: boolean;
-  arrearsOver12Weeks?: boolean;
-  /** Of a support order: what it takes each pay for arrears, beside the current support that the item's amount is. */
+  /** What it takes each pay for arrears, beside the current amount that the item's is. */
   arrears?: string;
-  /** A debt from which earnings are not protected where the law frees them from ordinary creditors: rent, taxes, student loans and the like. */
-  excepted?: boolean;
-  /** What a levy leaves free each pay, as its notice says. */
-  exemptPerPayslip?: string;
   /** What the employer may keep for each payment, taken beside the order. */
   fee?: string;
+  [asked: string]: string | boolean | undefined;
 }
 
 /** A pay item as the employer has set it up. */

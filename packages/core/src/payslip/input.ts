@@ -18,8 +18,8 @@ export interface PayFacts {
   place?: { inMonth: number; ofMonth: number; inYear: number };
   /** A run beside the regular ones: items for regular runs only stay out. */
   special?: boolean;
-  /** How tax on supplemental wages is calculated: at the flat rate unless the aggregate method is chosen. */
-  supplemental?: 'flat' | 'aggregate';
+  /** How pay beside the regular is taxed, by one of the pack's methods; its first unless another is chosen. */
+  taxMethod?: string;
 }
 
 /** A rate of pay in force. `amount` is a decimal text in the major unit, per hour, per pay period or per year. */

@@ -39,6 +39,8 @@ export interface Treatment {
   countsPayUpTo?: { base: string; limit: string };
   /** Orders: several of this kind share one limit by what each asks for; the source of that rule. */
   shared?: Source;
+  /** Orders: facts that the limit depends on. */
+  asks?: readonly FormField[];
   source?: Source;
 }
 
@@ -137,6 +139,8 @@ export interface FormField {
   choices?: readonly { value: string; label: string }[];
   /** A list of the employer's registrations, of whose entries one is meant. */
   entryOf?: string;
+  /** In a list: asked of these entries only. */
+  ofEntries?: readonly string[];
   /** Shown only while another field has this value; of several, any is enough. */
   when?: FieldCondition | readonly FieldCondition[];
   /** A fact of the place of work, which a group can supply to its people; the others are each person's own. */
@@ -146,6 +150,14 @@ export interface FormField {
 export interface FormGroup {
   title: string;
   fields: readonly FormField[];
+}
+
+/** A way to tax pay beside the regular. */
+export interface TaxMethod {
+  code: string;
+  label: string;
+  /** Adds to the latest regular payslip, which the payslip is given for it. */
+  withEarlierPay?: true;
 }
 
 /** Registrations of an employer as data: single fields, lists of places with fields of their own, sets of overtime rules. */
@@ -170,6 +182,8 @@ export interface CountryPack<Tax = unknown, Employer = unknown> {
   code: string;
   name: string;
   currency: string;
+  /** Decimals of the currency (ISO 4217). All amounts are whole hundredths; a country that counts otherwise does not fit. */
+  minorUnits: 2;
   locale: string;
   paper: PaperSize;
   words: Words;
@@ -178,7 +192,8 @@ export interface CountryPack<Tax = unknown, Employer = unknown> {
   taxYearOf(date: IsoDate): { label: string; from: IsoDate; to: IsoDate };
   /** Time zones of the country (IANA), the most usual first. */
   timeZones: readonly [string, ...string[]];
-  isHoliday: (date: IsoDate) => boolean;
+  /** A bank holiday of the whole country, or of a place in it. */
+  isHoliday: (date: IsoDate, place?: string) => boolean;
   treatments: Readonly<Record<string, Treatment>>;
   bases: readonly Base[];
   /** Places where an employer is registered, out of its facts: whose bases concern it. */
@@ -212,8 +227,8 @@ export interface CountryPack<Tax = unknown, Employer = unknown> {
   tipsBase?: string;
   /** The least that an hour worked is paid, by the law of the place where it is worked. */
   minimumWage?(context: TaxContext<Tax, Employer>): Figure;
-  /** How tax on supplemental wages can be calculated; the first unless another is chosen. */
-  supplementalMethods: readonly ('flat' | 'aggregate')[];
+  /** How pay beside the regular (a bonus, a payment at the end) can be taxed; the first method unless another is chosen; its usual treatment. */
+  paidBeside: { label: string; methods: readonly TaxMethod[]; treatment: string };
   /** By tax, where more than the tax itself goes: pay that is no wages for it, the employer's share. */
   exemptions: Readonly<Record<string, Exemption>>;
   /** Gross pay less what the law requires to be withheld. */

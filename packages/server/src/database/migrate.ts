@@ -24,6 +24,8 @@ import { postingInSets } from './migrations/0023-posting-in-sets';
 import { signingIn } from './migrations/0024-signing-in';
 import { businessDays } from './migrations/0025-business-days';
 import { timeZones } from './migrations/0033-time-zones';
+import { taxMethods } from './migrations/0034-tax-methods';
+import { filingEntries } from './migrations/0035-filing-entries';
 import { filings } from './migrations/0032-filings';
 import { destinations } from './migrations/0031-destinations';
 import { countsOn } from './migrations/0030-counts-on';
@@ -68,6 +70,8 @@ const MIGRATIONS = [
   { name: '0031-destinations', sql: destinations },
   { name: '0032-filings', sql: filings },
   { name: '0033-time-zones', sql: timeZones },
+  { name: '0034-tax-methods', sql: taxMethods },
+  { name: '0035-filing-entries', sql: filingEntries },
 ];
 
 /** Brings the database to the newest schema: all that is missing or nothing. Forward only. */

@@ -19,9 +19,20 @@ export async function factsOf(
       headcount: counted === undefined ? 0 : await headcountOn(scope, counted),
       // Payments to agencies are not kept yet.
       paid: 0,
+      entered: await enteredIn(scope, filing.code, period.key),
     },
     shown: new Map(people.flatMap(({ personId, last4 }) => (last4 ? [[personId, last4]] : []))),
   };
+}
+
+/** What was entered last for each line. */
+export async function enteredIn(scope: Scope, filing: string, period: string): Promise<FilingFacts['entered']> {
+  const rows = await select<{ line: string; amount: number; reason: string }>(
+    scope.database,
+    `select distinct on (line) line, amount, reason from filing_entries where employer_id = :employer and filing = :filing and period = :period order by line, id desc`,
+    { employer: scope.employer.id, filing, period },
+  );
+  return Object.fromEntries(rows.map(({ line, ...entry }) => [line, entry]));
 }
 
 const daysOf = (scope: Scope, { from, to }: FilingPeriod): Promise<DaySums[]> =>

@@ -7,7 +7,7 @@ import { moveToday } from '../employers/service';
 import { todayView } from '../today/today';
 import { PERIOD, Workplace } from '../testing/workplace';
 import type { Scope } from '../scope';
-import { agreeFiling, answerFiling, prepareFiling, sendFiling, withdrawFiling } from './life';
+import { agreeFiling, answerFiling, enterFilingLine, prepareFiling, sendFiling, withdrawFiling } from './life';
 import { copiesPdf, filingCsv, filingPdf } from './print';
 import { behind, listOfFilings, viewOf } from './service';
 
@@ -192,6 +192,26 @@ describe('Returns and statements', () => {
       await answerFiling(...at(), { answer: 'accepted', reference: '', reasons: '' });
       const after = await viewOf(...at());
       expect([after.state, after.filed?.differences]).toEqual(['amended', []]);
+    });
+
+    it('takes lines that the ledger does not hold from what is entered, the last of each, and not while it is prepared', async () => {
+      const enter = (line: string, amount: string, reason = 'Notice of the insurer') =>
+        enterFilingLine(scope, '941', QUARTER, { line, amount, reason });
+      const before = (await line('after adjustments and credits'))?.amount ?? 0;
+      await enter('8', '-10.00');
+      await enter('8', '-12.00', 'Corrected notice');
+      expect(await line('sick pay')).toEqual(jasmine.objectContaining({ amount: -1_200, working: 'Entered: Corrected notice' }));
+      // What is owed is what the ledger says; what was entered explains it.
+      expect((await line('after adjustments and credits'))?.amount).toBe(before);
+      expect((await viewOf(scope, '941', QUARTER)).enters.map(({ line: name, amount }) => [name, amount])).toEqual([
+        ['8', -1_200],
+        ['9', 0],
+      ]);
+      await expectAsync(enter('3', '5.00')).toBeRejectedWithError(/comes from the ledger/);
+      await enter('8', '0.00', 'It was another employer');
+      await prepareFiling(scope, '941', QUARTER, { reason: '' });
+      await expectAsync(enter('8', '-12.00')).toBeRejectedWithError(/Take it back first/);
+      await expectAsync(execute(scope.database, 'update filing_entries set amount = 0 returning id')).toBeRejected();
     });
 
     it('is another try after it was refused', async () => {

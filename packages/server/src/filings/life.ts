@@ -1,8 +1,8 @@
 import type { ParsedBodyOf } from '@woodruff/contract';
-import { attemptFor, counted, filedAttempt, writtenDate, type Filing, type FilingPeriod, type FilingStep } from '@woodruff/core';
+import { attemptFor, counted, filedAttempt, minorOf, writtenDate, type Filing, type FilingPeriod, type FilingStep } from '@woodruff/core';
 import { record } from '../audit/audit';
 import { execute } from '../database/connection';
-import { conflict, Refusal } from '../errors';
+import { conflict, invalid, Refusal } from '../errors';
 import { changing } from '../users/changing';
 import type { Scope } from '../scope';
 import { eventsOf, type Content } from './events';
@@ -46,6 +46,37 @@ async function take(
       transaction,
     );
     const what = `${title}: ${step}${words ? `. ${words}` : ''}`;
+    await record(scope, { action: 'filing', subject: 'employer', subjectId: scope.employer.id, what }, transaction);
+  });
+}
+
+/** Enters a line that the ledger does not hold. What was entered before stays on record. */
+export async function enterFilingLine(scope: Scope, code: string, key: string, body: ParsedBodyOf<'enterFilingLine'>): Promise<void> {
+  const { filing, period } = filingOf(scope, code, key);
+  const line = filing.enters?.find((one) => one.line === body.line);
+  if (!line)
+    throw invalid(`Line ${body.line} of ${filing.form} comes from the ledger. Correct the payslips behind it.`, [
+      { path: 'line', expected: (filing.enters ?? []).map((one) => one.line).join(' or ') || 'none: nothing is entered on this filing' },
+    ]);
+  await changing(scope, async (transaction) => {
+    const last = await eventsOf(scope, code, key);
+    if (['prepared', 'agreed'].includes(last.at(-1)?.step ?? ''))
+      throw conflict('filing-prepared', `${filing.form}, ${period.label} is prepared. Take it back first, then enter the line.`);
+    await execute(
+      scope.database,
+      `insert into filing_entries (employer_id, filing, period, line, amount, reason, user_id) values (:employer, :filing, :period, :line, :amount, :reason, :user) returning id`,
+      {
+        employer: scope.employer.id,
+        filing: code,
+        period: key,
+        line: body.line,
+        amount: minorOf(body.amount),
+        reason: body.reason,
+        user: scope.user.id,
+      },
+      transaction,
+    );
+    const what = `${filing.form}, ${period.label}, line ${body.line}: ${body.amount}. ${body.reason}`;
     await record(scope, { action: 'filing', subject: 'employer', subjectId: scope.employer.id, what }, transaction);
   });
 }

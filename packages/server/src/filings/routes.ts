@@ -1,5 +1,5 @@
 import type { Handle } from '../http/route';
-import { agreeFiling, answerFiling, prepareFiling, sendFiling, withdrawFiling } from './life';
+import { agreeFiling, answerFiling, enterFilingLine, prepareFiling, sendFiling, withdrawFiling } from './life';
 import { copiesPdf, filingCsv, filingPdf } from './print';
 import { behind, listOfFilings, viewOf } from './service';
 
@@ -20,6 +20,10 @@ export function filingRoutes(handle: Handle): void {
       .type('text/csv')
       .attachment(`${path('filing')}-${path('period')}.csv`)
       .send(csv);
+  });
+  handle('enterFilingLine', async ({ scope, path, body }) => {
+    await enterFilingLine(scope, path('filing'), path('period'), body);
+    return {};
   });
   handle('prepareFiling', async ({ scope, path, body }) => {
     await prepareFiling(scope, path('filing'), path('period'), body);

@@ -15,7 +15,7 @@ import { select } from '../database/connection';
 import { notFound } from '../errors';
 import { balancesOutOfStep } from '../ledger/posting';
 import { packFor, type Scope } from '../scope';
-import { factsOf } from './facts';
+import { enteredIn, factsOf } from './facts';
 import { contentOf, eventsOf, type Content, type Happened } from './events';
 
 interface Found {
@@ -65,6 +65,7 @@ export async function viewOf(scope: Scope, code: string, key: string): Promise<F
   const { filing, period } = found;
   const made = await madeNow(scope, found);
   const events = await eventsOf(scope, code, key);
+  const entered = await enteredIn(scope, code, key);
   const { today, facts } = scope.employer;
   return {
     filing: code,
@@ -76,6 +77,7 @@ export async function viewOf(scope: Scope, code: string, key: string): Promise<F
     complete: today > period.to,
     ...made,
     copyOf: filing.copies ? { name: filing.copies.name, first: [...filing.copies.first] } : null,
+    enters: (filing.enters ?? []).map((line) => ({ ...line, amount: 0, reason: '', ...entered[line.line] })),
     statement: filing.statement,
     signatory: facts.signatory,
     events: events.map(({ attempt, step, on, who, words }) => ({ attempt, step, on, who, words })),

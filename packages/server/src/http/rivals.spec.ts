@@ -40,7 +40,7 @@ describe('Two who act at once', () => {
       scheduleId: place.scheduleId,
       name: `Bonus of ${amount}`,
       payDate: '2026-12-04',
-      rules: { items: [], ordinaryDeductions: false, supplemental: 'flat', takesWaiting: false },
+      rules: { items: [], ordinaryDeductions: false, taxMethod: 'flat', takesWaiting: false },
       people: [{ personId: place.people.salaried, amounts: [{ item: 'bonus', amount }] }],
     });
     await calculateRun(scope, id);

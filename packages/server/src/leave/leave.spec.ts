@@ -188,7 +188,7 @@ describe('Leave', () => {
       notice: { how: 'none' },
       amounts: [],
       paysLeave: true,
-      finalPay: { in: 'own-run', payDate: '2026-11-24', supplemental: 'flat', ordinaryDeductions: false },
+      finalPay: { in: 'own-run', payDate: '2026-11-24', taxMethod: 'flat', ordinaryDeductions: false },
     });
     await calculateRun(scope, runId ?? '');
     const payslip = await payslipOf(runId ?? '', place.people.hourly);

@@ -200,9 +200,9 @@ async function daysAsked(
     throw invalid('Leave of more than a year is a leave of absence. Enter it among the details.', [
       { path: 'to', expected: 'at most a year' },
     ]);
-  const [person] = await select<Asked & { left: string | null; scheduleId: string | null }>(
+  const [person] = await select<Asked & { left: string | null; scheduleId: string | null; worksite: string }>(
     scope.database,
-    `select id, given_name || ' ' || family_name as name, department, hired, "left", schedule_id as "scheduleId", trim_scale(standard_hours)::text as "standardHours" from people where id = :personId and employer_id = :employer`,
+    `select id, given_name || ' ' || family_name as name, department, worksite, hired, "left", schedule_id as "scheduleId", trim_scale(standard_hours)::text as "standardHours" from people where id = :personId and employer_id = :employer`,
     { personId, employer: scope.employer.id },
   );
   if (!person) throw notFound('person');
@@ -210,7 +210,7 @@ async function daysAsked(
   if (!schedule) throw invalid(`${person.name} has no pay schedule. Enter it among the details first.`);
   if ((person.hired && from < person.hired) || (person.left && to > person.left))
     throw invalid(`${person.name} is not employed on all of these days.`, [{ path: 'from', expected: 'days of employment' }]);
-  const holiday = holidaysOf(scope);
+  const holiday = holidaysOf(scope, person.worksite);
   const perDay = hoursPerDay ?? ordinaryDay(person.standardHours, schedule.frequency);
   if (Number(perDay) <= 0 || Number(perDay) > 24)
     throw invalid(`${perDay} hours a day are not possible.`, [{ path: 'hoursPerDay', expected: 'more than none, at most 24' }]);

@@ -28,7 +28,7 @@ describe('Leaving', () => {
       reason: 'moves away',
       notice: { given: '2026-11-06', how: 'worked' },
       amounts: [{ item: 'bonus', amount: '1200.00', note: 'unused leave' }],
-      finalPay: { in: 'own-run', payDate: '2026-11-25', supplemental: 'flat', ordinaryDeductions: true },
+      finalPay: { in: 'own-run', payDate: '2026-11-25', taxMethod: 'flat', ordinaryDeductions: true },
       ...more,
     });
   const approve = async (run: string) => {

@@ -86,7 +86,7 @@ export async function leave(scope: Scope, id: string, body: ParsedBodyOf<'leave'
         rules: {
           items: [],
           ordinaryDeductions: finalPay.ordinaryDeductions,
-          supplemental: finalPay.supplemental,
+          taxMethod: finalPay.taxMethod,
           takesWaiting: false,
           ...(body.paysLeave ? { paysOutLeave: true } : {}),
         },

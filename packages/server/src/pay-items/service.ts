@@ -34,6 +34,7 @@ export function itemChoices(scope: Scope): ItemChoices {
       for: [...treatment.for],
       taken: treatment.taken ?? null,
       counts: countsOf(pack, treatment, places),
+      asks: [...(treatment.asks ?? [])],
       source: sourceWords(treatment),
     })),
     bases: basesAt(pack, places).map(({ code, label }) => ({ code, label })),

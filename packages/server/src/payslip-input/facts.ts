@@ -4,7 +4,7 @@ import { select, type Transaction } from '../database/connection';
 import { LEAVE, termsOn } from './leave-terms';
 import { ratesInForce } from './rates-in-force';
 import { isTips, timeRulesOf, weekOf } from './time-rules';
-import { holidaysOf, type Scope } from '../scope';
+import { holidaysOf, packFor, type Scope } from '../scope';
 import type { PersonFacts, RunFacts } from './input';
 
 interface RunRow {
@@ -15,6 +15,10 @@ interface RunRow {
   payDate: string;
   rules?: SpecialRules | null;
 }
+
+/** Whether the run's tax is reckoned together with the latest regular pay. */
+const addsToEarlierPay = (scope: Scope, rules?: SpecialRules | null): boolean =>
+  packFor(scope).paidBeside.methods.some(({ code, withEarlierPay }) => code === rules?.taxMethod && withEarlierPay);
 
 export async function loadRunFacts(scope: Scope, run: RunRow, transaction?: Transaction): Promise<RunFacts> {
   const [schedule] = await select<PaySchedule>(
@@ -42,7 +46,7 @@ export async function loadRunFacts(scope: Scope, run: RunRow, transaction?: Tran
       payDatesInYear: payDatesInYear(schedule, yearOf(run.payDate), holiday),
       place: placeOf(schedule, run.payDate, holiday),
       ...(run.kind === 'special' ? { special: true } : {}),
-      ...(run.rules?.supplemental === 'aggregate' ? { supplemental: 'aggregate' as const } : {}),
+      ...(run.rules?.taxMethod === undefined ? {} : { taxMethod: run.rules.taxMethod }),
     },
     employer: scope.employer.facts.country,
     items: new Map(items.map((item) => [item.code, item])),
@@ -147,7 +151,7 @@ export function loadPeopleFacts(
             ${timeRules ? TIME : 'null'} as time,
             ${some.leave ? LEAVE : 'null'} as leave,
             ${some.recoveries ? RECOVERIES : 'null'} as recoveries,
-            ${run.rules?.supplemental === 'aggregate' ? EARLIER_PAY : 'null'} as "earlierPay",
+            ${addsToEarlierPay(scope, run.rules) ? EARLIER_PAY : 'null'} as "earlierPay",
             ${spans ? SPANS : 'null'} as spans
      from ${'people' in of ? NO_PAYSLIP : PAYSLIPS} order by p.family_name, p.given_name, p.code`,
     {

@@ -9,6 +9,7 @@ import {
   type ItemOnPayslip,
   type LeaveOnPayslip,
   type LeavePlan,
+  type OrderFacts,
   type PayItem,
   type PayslipInput,
   type Rate,
@@ -57,7 +58,7 @@ export interface PersonFacts {
   rates: Rate[] | null;
   tax: unknown;
   items:
-    { id: string; code: string; amount: string | null; percent: string | null; limits: object | null; orderFacts: object | null }[] | null;
+    { id: string; code: string; amount: string | null; percent: string | null; limits: object | null; orderFacts: OrderFacts | null }[] | null;
   standingTaxes: StandingTax[] | null;
   /** Of an approved timesheet. */
   time?: TimeEntry[] | null;

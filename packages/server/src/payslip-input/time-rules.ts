@@ -10,6 +10,8 @@ export interface EmployerTimeRules {
   other: { groupId?: string | null | undefined; state?: string | null | undefined; rules: TimeRules }[];
   /** States of the worksites, by name. */
   states: Record<string, string>;
+  /** Holidays at worksites of places that have days of their own. */
+  holidays: Record<string, string[]>;
 }
 
 /** How the employer turns time into hours in a period: the law's part by the overtime rules chosen, and its own. Null while the pay items are not chosen. */
@@ -26,21 +28,44 @@ export function timeRulesOf(scope: Scope, from: string, to: string): EmployerTim
       const rules = rulesBy(scope, overtimeRules, premiums, from, to);
       return rules ? [{ groupId, state, rules }] : [];
     });
-  return { base, other, states: Object.fromEntries(facts.worksites.map(({ name, state }) => [name, state])) };
+  const everywhere = base.holidays?.join() ?? '';
+  const holidays = facts.worksites.flatMap(({ name }) => {
+    const days = time.items.holiday ? holidaysIn(scope, from, to, name) : [];
+    return days.join() === everywhere ? [] : [[name, days] as const];
+  });
+  return {
+    base,
+    other,
+    states: Object.fromEntries(facts.worksites.map(({ name, state }) => [name, state])),
+    holidays: Object.fromEntries(holidays),
+  };
 }
 
-/** The rules that hold for somebody, by group and by the state of the worksite. */
-export const rulesFor = ({ base, other, states }: EmployerTimeRules, person: { groupId: string | null; worksite: string }): TimeRules =>
-  other.find(({ groupId, state }) => (groupId ? groupId === person.groupId : !!state && state === states[person.worksite]))?.rules ?? base;
+/** The rules that hold for somebody, by group and by the state of the worksite, with the holidays there. */
+export function rulesFor(all: EmployerTimeRules, person: { groupId: string | null; worksite: string }): TimeRules {
+  const own = all.other.find(({ groupId, state }) =>
+    groupId ? groupId === person.groupId : !!state && state === all.states[person.worksite],
+  );
+  const rules = own?.rules ?? all.base;
+  const holidays = all.holidays[person.worksite];
+  return holidays ? { ...rules, holidays } : rules;
+}
+
+/** Holidays of a period and of the workweek that it begins in. */
+function holidaysIn(scope: Scope, from: string, to: string, worksite?: string): string[] {
+  const isHoliday = holidaysOf(scope, worksite);
+  const days: string[] = [];
+  for (let day = weekOf(from, scope.employer.facts.time?.weekBegins ?? 0); day <= to; day = addDays(day, 1))
+    if (isHoliday(day)) days.push(day);
+  return days;
+}
 
 function rulesBy(scope: Scope, code: string, withPremiums: boolean, from: string, to: string): TimeRules | null {
   const law = packFor(scope).overtimeRules[code];
   const { time } = scope.employer.facts;
   if (!law || !time?.items.ordinary || !time.items.overtime) return null;
   const { double, halfPremium, holiday, makeUp, ...items } = time.items;
-  const holidays: string[] = [];
-  const isHoliday = holidaysOf(scope);
-  if (holiday) for (let day = weekOf(from, time.weekBegins); day <= to; day = addDays(day, 1)) if (isHoliday(day)) holidays.push(day);
+  const holidays = holiday ? holidaysIn(scope, from, to) : [];
   return {
     code,
     ...law,

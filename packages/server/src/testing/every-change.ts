@@ -453,7 +453,7 @@ export const EVERY_CHANGE: readonly [EndpointName, Case][] = [
         scheduleId: place.scheduleId,
         name: 'Bonus',
         payDate: '2026-12-04',
-        rules: { items: ['bonus'], supplemental: 'flat' },
+        rules: { items: ['bonus'], taxMethod: 'flat' },
         people: [{ personId: place.people.salaried, amounts: [{ item: 'bonus', amount: '500.00' }] }],
       },
     }),
@@ -569,6 +569,7 @@ export const EVERY_CHANGE: readonly [EndpointName, Case][] = [
     },
   ],
   // To agencies
+  ['enterFilingLine', () => ({ path: THIRD_QUARTER, body: { line: '8', amount: '-0.02', reason: 'Notice of the insurer' } })],
   ['prepareFiling', () => ({ path: THIRD_QUARTER, body: {} })],
   ['withdrawFiling', () => ({ path: THIRD_QUARTER, body: { reason: 'Look again' } })],
   [

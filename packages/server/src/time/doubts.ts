@@ -61,7 +61,8 @@ export function doubtsOf(
   const doubts: string[] = [];
   if (lines.length && isExpected(scope, sheet.standardHours)) {
     const { entries, away } = daysOf(sheet, plans);
-    const workday = (date: string) => isBusinessDay(date, holidaysOf(scope)) && !away.some((day) => day.date === date);
+    const holiday = holidaysOf(scope, sheet.worksite);
+    const workday = (date: string) => isBusinessDay(date, holiday) && !away.some((day) => day.date === date);
     const missing = daysWithoutTime(entries, period, workday);
     if (missing.length > NAMED) doubts.push(`Nothing on ${missing.length} workdays`);
     else if (missing.length) doubts.push(`Nothing on ${missing.map(dayOf).join(', ')}`);

@@ -18,6 +18,7 @@ export const filing = (more: Partial<FilingView> = {}): FilingView => ({
   copies: [],
   copyOf: null,
   checks: [{ sentence: 'Lines agree', holds: true }],
+  enters: [],
   source: 'A publication',
   statement: 'I have looked at this return.',
   signatory: { name: 'Aurelia Quillmere', title: 'Managing director' },

@@ -27,7 +27,7 @@ export interface Sketch {
   place?: PayFacts['place'];
   special?: boolean;
   workplaces?: PayslipInput['workplaces'];
-  supplemental?: PayFacts['supplemental'];
+  taxMethod?: PayFacts['taxMethod'];
   earlierPay?: PayslipInput['earlierPay'];
   /** Posted before, in minor units, where more than the year's sum matters. */
   before?: Balances;
@@ -80,7 +80,7 @@ export function inputOf(sketch: Sketch): PayslipInput {
       payDatesInYear: PAY_DATES_PER_YEAR[frequency],
       ...(sketch.place ? { place: sketch.place } : {}),
       ...(sketch.special ? { special: true } : {}),
-      ...(sketch.supplemental ? { supplemental: sketch.supplemental } : {}),
+      ...(sketch.taxMethod ? { taxMethod: sketch.taxMethod } : {}),
     },
     ...(sketch.workplaces ? { workplaces: sketch.workplaces } : {}),
     ...(sketch.earlierPay ? { earlierPay: sketch.earlierPay } : {}),

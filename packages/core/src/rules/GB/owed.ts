@@ -1,10 +1,8 @@
-import { addMonths, dateOf, monthOf, weekday, yearOf, type IsoDate } from '../../calendar/dates';
+import { addMonths, dateOf, monthOf, yearOf, type IsoDate } from '../../calendar/dates';
 import { movedToBusinessDay } from '../../calendar/schedules';
 import type { Owed } from '../../filings/owed';
+import { isBankHoliday } from './holidays';
 import type { Minor } from '../../money/amounts';
-
-/** Easter and substitute days come with the pack's screens; until then only weekends and two fixed days move a date. */
-export const isBankHoliday = (date: IsoDate): boolean => date.endsWith('-12-25') || (date.endsWith('-01-01') && weekday(date) !== 0);
 
 /** The 22nd after the end of the tax month of a pay date; where it is no working day, the last one before it. */
 function dueDate(payDate: IsoDate): IsoDate {

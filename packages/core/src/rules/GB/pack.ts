@@ -5,7 +5,8 @@ import { CannotCompute, type CountryPack, type Treatment } from '../country-pack
 import { nationalInsuranceOfEmployee, nationalInsuranceOfEmployer } from './national-insurance';
 import { incomeTax } from './income-tax';
 import { bank, person, words } from './identity';
-import { isBankHoliday, owedToHmrc } from './owed';
+import { isBankHoliday } from './holidays';
+import { owedToHmrc } from './owed';
 import { yearStart } from './tax-year';
 import { ukTaxSchema, type UkTax } from './facts';
 import { tables } from './tables';
@@ -28,6 +29,7 @@ export const unitedKingdom: CountryPack<UkTax, unknown> = {
   code: 'GB',
   name: 'United Kingdom',
   currency: 'GBP',
+  minorUnits: 2,
   locale: 'en-GB',
   paper: 'A4',
   timeZones: ['Europe/London'],
@@ -76,7 +78,7 @@ export const unitedKingdom: CountryPack<UkTax, unknown> = {
   employeeTaxes: (context) => [incomeTax(context), nationalInsuranceOfEmployee(context)],
   employerTaxes: (context) => [nationalInsuranceOfEmployer(context)],
   overtimeRules: {},
-  supplementalMethods: ['flat'],
+  paidBeside: { label: 'Tax', treatment: 'pay', methods: [{ code: 'ordinary', label: 'as on every payment' }] },
   plainRates: [],
   newTaxDetails: { basis: 'cumulative', category: 'A' },
   exemptions: {},

@@ -9,7 +9,7 @@ import { federalUnemployment } from './federal/unemployment';
 import { disposableEarnings, orderLimit } from './federal/wage-attachment';
 import { form941 } from './forms/quarterly-return';
 import { formW2 } from './forms/wage-statement';
-import { isFederalHoliday } from './holidays';
+import { isFederalHoliday, isLegalHoliday } from './holidays';
 import { bank, person, words } from './identity';
 import { leaving } from './leaving';
 import { moneyOwed } from './owed';
@@ -44,6 +44,7 @@ export const unitedStates: CountryPack<UsTax, UsEmployer> = {
   code: 'US',
   name: 'United States',
   currency: 'USD',
+  minorUnits: 2,
   locale: 'en-US',
   paper: 'LETTER',
   timeZones: [
@@ -60,7 +61,8 @@ export const unitedStates: CountryPack<UsTax, UsEmployer> = {
   person,
   bank,
   taxYearOf: (date) => ({ label: date.slice(0, 4), from: `${date.slice(0, 4)}-01-01`, to: `${date.slice(0, 4)}-12-31` }),
-  isHoliday: isFederalHoliday,
+  // The District's own holidays move deposits and returns; banks there keep the federal ones too.
+  isHoliday: (date, place) => isFederalHoliday(date) || (place === 'US-DC' && isLegalHoliday(date)),
   treatments,
   bases,
   placesOf: ({ states }) => Object.keys((states as object | undefined) ?? {}).map((state) => `US-${state}`),
@@ -106,7 +108,14 @@ export const unitedStates: CountryPack<UsTax, UsEmployer> = {
   newTaxDetails: { federal: { certificate: '2020' } },
   tipsBase: 'us.tips',
   minimumWage,
-  supplementalMethods: ['flat', 'aggregate'],
+  paidBeside: {
+    label: 'Tax on supplemental pay',
+    treatment: 'supplemental',
+    methods: [
+      { code: 'flat', label: 'at the flat rate' },
+      { code: 'aggregate', label: 'together with the latest regular pay', withEarlierPay: true },
+    ],
+  },
   exemptions: {
     [SOCIAL_SECURITY]: {
       also: ['us.oasdi.employer'],

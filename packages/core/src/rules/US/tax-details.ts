@@ -40,6 +40,8 @@ export const usEmployerSchema: z.ZodType<UsEmployer> = z.object({
 const is2020 = { key: 'federal.certificate', is: '2020' };
 const is2019 = { key: 'federal.certificate', is: '2019' };
 const stateChoices = STATES.map(({ code, name }) => ({ value: code, label: name }));
+/** States that have an account for income tax withheld. */
+const taxingIncome = STATES.flatMap(({ code, incomeTax }) => (incomeTax ? [code] : []));
 
 /** Registrations of an employer, as data for its page. */
 export const usEmployerForm: EmployerForm = {
@@ -65,11 +67,12 @@ export const usEmployerForm: EmployerForm = {
       fields: [
         { key: 'unemploymentRate', label: 'Unemployment rate, %', help: "From the state's yearly notice", kind: 'percent' },
         { key: 'unemploymentAccount', label: 'Unemployment account', kind: 'text' },
-        { key: 'incomeTaxAccount', label: 'Income tax account', kind: 'text' },
+        { key: 'incomeTaxAccount', label: 'Income tax account', kind: 'text', ofEntries: taxingIncome },
         {
           key: 'depositSchedule',
           label: 'Deposits of income tax',
           kind: 'choice',
+          ofEntries: taxingIncome,
           choices: [
             { value: 'semiweekly', label: 'semi-weekly' },
             { value: 'twice-a-month', label: 'twice a month' },
@@ -77,7 +80,7 @@ export const usEmployerForm: EmployerForm = {
             { value: 'quarterly', label: 'quarterly' },
           ],
         },
-        ...STATES.flatMap(({ registration: more }) => more ?? []),
+        ...STATES.flatMap(({ code, registration: more }) => (more ?? []).map((field) => ({ ...field, ofEntries: [code] }))),
       ],
     },
     {

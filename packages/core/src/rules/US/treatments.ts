@@ -256,6 +256,11 @@ const list: Treatment[] = [
       section: 'Shared by what each order asks for; some states share equally',
       unconfirmed: true,
     },
+    asks: [
+      { key: 'supportsOthers', label: 'Supports another spouse or child', kind: 'yes-no' },
+      { key: 'arrearsOver12Weeks', label: 'Arrears over 12 weeks', kind: 'yes-no' },
+      { key: 'arrears', label: 'For arrears, each pay', help: 'Beside the current support', kind: 'amount' },
+    ],
     source: { publication: '15 U.S.C. 1673(b)' },
   },
   {
@@ -264,6 +269,7 @@ const list: Treatment[] = [
     for: ['deduction'],
     taken: 'order',
     counts: {},
+    asks: [{ key: 'excepted', label: 'Rent, taxes, student loan or the like', kind: 'yes-no' }],
     source: { publication: '15 U.S.C. 1673(a)' },
   },
   {
@@ -272,6 +278,7 @@ const list: Treatment[] = [
     for: ['deduction'],
     taken: 'order',
     counts: {},
+    asks: [{ key: 'exemptPerPayslip', label: 'Left free each pay', help: "From the notice's table", kind: 'amount' }],
     source: { publication: '26 U.S.C. 6331, 6334' },
   },
   {

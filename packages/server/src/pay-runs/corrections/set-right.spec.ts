@@ -124,7 +124,7 @@ describe('Pay that was paid too much', () => {
       scheduleId: place.scheduleId,
       name: 'Bonus',
       payDate: '2026-11-20',
-      rules: { items: [], ordinaryDeductions: false, supplemental: 'flat', takesWaiting: false },
+      rules: { items: [], ordinaryDeductions: false, taxMethod: 'flat', takesWaiting: false },
       people: [{ personId: place.people.salaried, amounts: [{ item: 'bonus', amount }] }],
     });
     await calculateRun(scope, id);

@@ -227,7 +227,7 @@ describe('A special run', () => {
     // The flat rate of 22% (Publication 15, section 7).
     expect(await taxOf(await special({ payDate: '2026-12-04' }))).toBe(22_000);
     // 26 pays of 1,000.00 more: 1,500.00 of it at 12%, 24,500.00 at 22%, over 26.
-    expect(await taxOf(await special({ payDate: '2026-12-04' }, { supplemental: 'aggregate' }))).toBe(21_423);
+    expect(await taxOf(await special({ payDate: '2026-12-04' }, { taxMethod: 'aggregate' }))).toBe(21_423);
   });
 
   it('can be fed from the one-offs that wait for its items', async () => {

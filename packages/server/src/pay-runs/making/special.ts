@@ -18,8 +18,12 @@ export async function startSpecialRun(scope: Scope, body: ParsedBodyOf<'startSpe
   const schedule = (await schedulesOf(scope)).find((candidate) => candidate.id === body.scheduleId);
   if (!schedule) throw invalid('There is no such pay schedule.', [{ path: 'scheduleId', expected: 'one of the pay schedules' }]);
   packFor(scope).assertTables(body.payDate);
-  if (!packFor(scope).supplementalMethods.includes(body.rules.supplemental))
-    throw invalid('Tax is not calculated this way here.', [{ path: 'rules.supplemental', expected: 'flat' }]);
+  const { methods } = packFor(scope).paidBeside;
+  const { taxMethod } = body.rules;
+  if (taxMethod !== undefined && !methods.some(({ code }) => code === taxMethod))
+    throw invalid('Tax is not calculated this way here.', [
+      { path: 'rules.taxMethod', expected: methods.map(({ code }) => code).join(' or ') },
+    ]);
   await checkItems(scope, [...body.rules.items, ...body.people.flatMap((person) => person.amounts.map(({ item }) => item))]);
   const ready = await readyPeople(scope, body.scheduleId, body.payDate, body.payDate);
   const wrong = body.people.find((person) => !ready.in.includes(person.personId));

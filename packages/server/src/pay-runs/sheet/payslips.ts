@@ -1,5 +1,7 @@
 import type { Comparison, Difference, PayslipView } from '@woodruff/contract';
 import {
+  asPosted,
+  CannotCompute,
   causesOf,
   computePayslip,
   grossForNet,
@@ -58,12 +60,22 @@ export const payslipsOfRun = (scope: Scope, runId: string): Promise<Stored[]> =>
 
 export const payslipInputOf = async (scope: Scope, id: string): Promise<PayslipInput> => (await storedPayslip(scope, id)).input;
 
-/** One payslip with the working of every figure, made again from its stored input. */
+/** One payslip with the working of every figure, made again from its stored input; what was posted is held against it. */
 export async function payslipView(scope: Scope, id: string): Promise<PayslipView> {
   const stored = await storedPayslip(scope, id);
-  const { workings, notDue } = computePayslip(stored.input, { workings: true });
+  const { workings, notDue } = stored.state === 'draft' ? computePayslip(stored.input, { workings: true }) : workingsAsPosted(stored);
   const taken = await takenBy(scope, id);
   return { ...viewOf(stored, workings), notDue, taken, history: await historyOf(scope.database, id) };
+}
+
+function workingsAsPosted({ input, lines: posted }: Stored): Pick<ReturnType<typeof computePayslip>, 'workings' | 'notDue'> {
+  try {
+    const { workings, notDue, lines } = computePayslip(input, { workings: true });
+    return { workings: asPosted(posted, lines, workings), notDue };
+  } catch (error) {
+    if (!(error instanceof CannotCompute)) throw error;
+    return { workings: asPosted(posted, [], {}), notDue: [] };
+  }
 }
 
 /** A stored payslip as people see it; a reversal shows the amounts it takes back. */

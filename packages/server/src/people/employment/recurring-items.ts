@@ -1,18 +1,19 @@
-import type { ParsedBodyOf } from '@woodruff/contract';
+import { amount, type ParsedBodyOf } from '@woodruff/contract';
 import { writtenDate } from '@woodruff/core';
 import { historyOf, record } from '../../audit/audit';
 import { select } from '../../database/connection';
 import { factsChanged } from '../../employers/facts-version';
-import { conflict, notFound } from '../../errors';
+import { conflict, invalid, notFound } from '../../errors';
 import { changing } from '../../users/changing';
-import type { Scope } from '../../scope';
+import { packFor, type Scope } from '../../scope';
 import { PersonItem } from '../models';
 import { personOf } from '../person';
 
 export async function addPersonItem(scope: Scope, id: string, body: ParsedBodyOf<'addPersonItem'>): Promise<{ id: string }> {
   return changing(scope, async (transaction) => {
     const person = await personOf(scope, id, transaction);
-    const item = await itemName(scope, body.itemId);
+    const { name: item, treatment } = await itemOf(scope, body.itemId);
+    checkFacts(scope, treatment, body.orderFacts);
     await refuseHeldTwice(scope, id, item, body);
     const created = await PersonItem.create({ personId: person.id, ...itemColumns(body) }, { transaction });
     await record(
@@ -47,7 +48,8 @@ export async function changePersonItem(
         'Somebody else changed this item meanwhile. Look at what changed, then save again.',
         (await historyOf(scope.database, id)).slice(0, 3),
       );
-    const item = await itemName(scope, body.itemId);
+    const { name: item, treatment } = await itemOf(scope, body.itemId);
+    checkFacts(scope, treatment, body.orderFacts);
     const before = held.toJSON();
     await held.update(itemColumns(body), { transaction });
     await record(
@@ -83,14 +85,29 @@ async function refuseHeldTwice(scope: Scope, personId: string, item: string, bod
     );
 }
 
-async function itemName(scope: Scope, itemId: string): Promise<string> {
-  const [item] = await select<{ name: string }>(
+async function itemOf(scope: Scope, itemId: string): Promise<{ name: string; treatment: string }> {
+  const [item] = await select<{ name: string; treatment: string }>(
     scope.database,
-    `select definition->>'name' as name from pay_items where id = :itemId and employer_id = :employer`,
+    `select definition->>'name' as name, definition->>'treatment' as treatment from pay_items where id = :itemId and employer_id = :employer`,
     { itemId, employer: scope.employer.id },
   );
   if (!item) throw notFound('pay item');
-  return item.name;
+  return item;
+}
+
+/** Facts of an order are those that its kind asks for, in the form it asks for them. */
+function checkFacts(scope: Scope, treatment: string, facts: ParsedBodyOf<'addPersonItem'>['orderFacts']): void {
+  const asked = new Map((packFor(scope).treatments[treatment]?.asks ?? []).map((field) => [field.key, field]));
+  const wrong = Object.entries(facts ?? {}).flatMap(([key, value]) => {
+    if (key === 'reference' || key === 'fee') return [];
+    const field = asked.get(key);
+    if (!field) return [{ path: `orderFacts.${key}`, expected: 'nothing: this kind of order does not ask for it' }];
+    if (field.kind === 'yes-no') return typeof value === 'boolean' ? [] : [{ path: `orderFacts.${key}`, expected: 'yes or no' }];
+    return field.kind === 'amount' && !amount.safeParse(value).success
+      ? [{ path: `orderFacts.${key}`, expected: 'an amount such as 125.00' }]
+      : [];
+  });
+  if (wrong.length) throw invalid('A fact of the order is not what its kind asks for. Correct it.', wrong);
 }
 
 const itemColumns = (body: ParsedBodyOf<'addPersonItem'>) => ({

@@ -77,7 +77,7 @@ interface Entry {
                       <input [name]="list.key + entryIndex" [(ngModel)]="entry.entry" (ngModelChange)="page.effect.set(null)"
                     /></label>
                   }
-                  @for (field of list.fields; track field.key) {
+                  @for (field of fieldsFor(list, entry.entry); track field.key) {
                     @if (field.choices) {
                       <label class="field"
                         >{{ field.label }}
@@ -164,6 +164,11 @@ export class EmployerRegistrations {
     });
   }
 
+  /** Some fields belong to some entries only: a programme that one place has. */
+  protected fieldsFor(list: ListForm, entry: string): FormField[] {
+    return list.fields.filter(({ ofEntries }) => !ofEntries || ofEntries.includes(entry));
+  }
+
   protected single(key: string): string {
     return this.singles[key] ?? '';
   }
@@ -218,7 +223,10 @@ export class EmployerRegistrations {
       country[list.key] = Object.fromEntries(
         (this.registrations[list.key] ?? [])
           .filter((entry) => entry.entry.trim())
-          .map(({ entry, values }) => [entry.trim(), Object.fromEntries(Object.entries(values).filter(([, value]) => value !== ''))]),
+          .map(({ entry, values }) => {
+            const asked = new Set(this.fieldsFor(list, entry.trim()).map(({ key }) => key));
+            return [entry.trim(), Object.fromEntries(Object.entries(values).filter(([key, value]) => value !== '' && asked.has(key)))];
+          }),
       );
     return country;
   }

@@ -9,13 +9,14 @@ import { panelOfPage } from '../working/page-with-panel';
 import { workingActions } from '../working/working.store';
 import { WorkingPanel } from '../working/working-panel';
 import { FilingCopies } from './filing-copies';
+import { FilingEntries } from './filing-entries';
 import { FilingLife } from './filing-life';
 import { filingStore } from './filings.store';
 
 /** A filing of a period: its lines, each open to the payslips behind it, people's copies, what must agree, and where it stands. */
 @Component({
   selector: 'wr-filing-page',
-  imports: [CountedPipe, DayPipe, FilingCopies, FilingLife, MoneyPipe, Problem, WorkingPanel],
+  imports: [CountedPipe, DayPipe, FilingCopies, FilingEntries, FilingLife, MoneyPipe, Problem, WorkingPanel],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <main class="page">
@@ -64,6 +65,11 @@ import { filingStore } from './filings.store';
             <section class="section">
               <wr-filing-life [filing]="data" (taken)="load(true)" />
             </section>
+            @if (data.enters.length) {
+              <section class="section">
+                <wr-filing-entries [filing]="data" (saved)="load(true)" />
+              </section>
+            }
             @if (data.byDay; as byDay) {
               <section class="section">
                 <h2>{{ byDay.title }}</h2>

@@ -1,38 +1,31 @@
-import type { ProblemDetail } from '@woodruff/contract';
 import { part } from '../../testing/part';
 import { Problem } from './problem';
 
-const problem = (more: object): ProblemDetail =>
-  ({ title: 'Refused', status: 422, code: 'invalid', detail: 'It is not complete.', ...more }) as ProblemDetail;
+const asks = {
+  type: '/problems/which-date',
+  title: 'Which date',
+  status: 422,
+  code: 'which-date',
+  detail: 'time.csv has dates such as 03/04/2026, which can be read in two ways. Say which is right, or write dates as 2026-11-27.',
+  fields: [
+    { path: 'dates.month-first', expected: '03/04/2026 is 4 March 2026' },
+    { path: 'dates.day-first', expected: '03/04/2026 is 3 April 2026' },
+  ],
+};
 
-describe('A problem', () => {
-  it('is told in one sentence, and announced', async () => {
-    const one = await part(Problem, { problem: problem({}) });
-    expect(one.text).toBe('It is not complete.');
-    expect(one.element.querySelector('[role="alert"]')).toBeTruthy();
+describe('What went wrong', () => {
+  it('asks how a file is to be read, with each way as a button', async () => {
+    const one = await part(Problem, { problem: asks }, { role: 'clerk' });
+    const answered = one.given(one.fixture.componentInstance.answered);
+    expect(one.text).toContain('Which is right?');
+    expect(one.text).not.toContain('dates.day-first');
+    await one.press('03/04/2026 is 3 April 2026');
+    expect(answered).toEqual([{ dates: 'day-first' }]);
   });
 
-  it('names each field only where there are several', async () => {
-    const one = await part(Problem, { problem: problem({ fields: [{ path: 'from', expected: 'a date' }] }) });
-    expect(one.text).not.toContain('a date');
-    const fields = [
-      { path: 'from', expected: 'a date' },
-      { path: 'amount', expected: 'an amount' },
-    ];
-    one.fixture.componentRef.setInput('problem', problem({ fields }));
-    await one.settle();
-    expect(one.text).toContain('from: a date');
-    expect(one.text).toContain('amount: an amount');
-  });
-
-  it('shows who changed what meanwhile', async () => {
-    const { text } = await part(Problem, {
-      problem: problem({ changed: [{ who: 'O. Mirren', what: 'overtime 4.00 instead of 2.00', at: '' }] }),
-    });
-    expect(text).toContain('O. Mirren: overtime 4.00 instead of 2.00');
-  });
-
-  it('is nothing while there is none', async () => {
-    expect((await part(Problem, { problem: null })).text).toBe('');
+  it('names fields at fault where there are several', async () => {
+    const one = await part(Problem, { problem: { ...asks, code: 'invalid', detail: 'Two fields are wrong.' } }, { role: 'clerk' });
+    expect(one.text).toContain('Two fields are wrong.');
+    expect(one.text).toContain('dates.day-first: 03/04/2026 is 3 April 2026');
   });
 });

@@ -1,8 +1,9 @@
-import { ChangeDetectionStrategy, Component, inject, input, linkedSignal, output, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, output, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import type { LeaveBalancesRead, ProblemDetail } from '@woodruff/contract';
 import type { Observable } from 'rxjs';
 import { Api, problemOf } from '../api/api';
+import { chosenFile, type ReadAs, type SentFile } from '../kit/chosen-file';
 import { Problem } from '../kit/problem';
 import { hoursWords } from './leave-words';
 import { CountedPipe } from '../kit/words';
@@ -62,7 +63,7 @@ import { CountedPipe } from '../kit/words';
           </table>
         }
       }
-      <wr-problem [problem]="problem()" />
+      <wr-problem [problem]="problem()" (answered)="look($event)" />
       <div class="form-actions">
         @if (read()?.changed && !read()?.problemCount) {
           <button class="main-action" type="button" (click)="post()">Post {{ read()!.changed | counted: 'balance' : 'balances' }}</button>
@@ -97,22 +98,21 @@ export class LeaveBalancesFile {
   readonly left = output();
   protected readonly hours = hoursWords;
   protected readonly date = linkedSignal(() => this.day());
-  protected readonly name = signal('');
+  private readonly file = signal<SentFile | null>(null);
+  protected readonly name = computed(() => this.file()?.name ?? '');
   protected readonly read = signal<LeaveBalancesRead | null>(null);
   protected readonly problem = signal<ProblemDetail | null>(null);
-  private content = '';
 
-  protected choose(chooser: HTMLInputElement): void {
-    const file = chooser.files?.[0];
-    chooser.value = '';
+  protected async choose(chooser: HTMLInputElement): Promise<void> {
+    this.file.set((await chosenFile(chooser)) ?? this.file());
+    this.look({});
+  }
+
+  protected look(readAs: ReadAs): void {
+    const file = this.file();
     if (!file) return;
-    const reader = new FileReader();
-    reader.onload = () => {
-      this.name.set(file.name);
-      this.content = typeof reader.result === 'string' ? reader.result.replace(/^data:[^,]*,/, '') : '';
-      this.ask(this.api.call('checkLeaveBalances', { body: this.body() }), (read) => this.read.set(read));
-    };
-    reader.readAsDataURL(file);
+    this.file.set({ ...file, ...readAs });
+    this.ask(this.api.call('checkLeaveBalances', { body: this.body() }), (read) => this.read.set(read));
   }
 
   protected post(): void {
@@ -120,7 +120,7 @@ export class LeaveBalancesFile {
   }
 
   private body() {
-    return { name: this.name(), content: this.content, date: this.date() };
+    return { ...(this.file() ?? { name: '', content: '' }), date: this.date() };
   }
 
   private ask(request: Observable<LeaveBalancesRead>, then: (read: LeaveBalancesRead) => void): void {

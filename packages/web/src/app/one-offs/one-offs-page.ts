@@ -4,6 +4,7 @@ import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
 import type { OneOff, ProblemDetail } from '@woodruff/contract';
 import { Api, problemOf } from '../api/api';
+import { chosenFile, type ReadAs, type SentFile } from '../kit/chosen-file';
 import { Problem } from '../kit/problem';
 import { DayPipe, DecimalPipe } from '../kit/words';
 import { peopleStore } from '../people/people.store';
@@ -29,6 +30,7 @@ export class OneOffsPage {
   protected readonly loadProblem = this.store.selectSignal(oneOffsStore.selectProblem);
   protected readonly people = this.store.selectSignal(peopleStore.selectData);
   protected readonly problem = signal<ProblemDetail | null>(null);
+  private file: SentFile | null = null;
   protected readonly lines = signal<EntryLine[]>([emptyLine()]);
   protected readonly all = signal(false);
   protected readonly said = signal('');
@@ -70,33 +72,32 @@ export class OneOffsPage {
     this.lines.update((lines) => withBlock(lines, at, column, block));
   }
 
-  protected readFile(chooser: HTMLInputElement): void {
-    const file = chooser.files?.[0];
-    chooser.value = '';
-    if (!file) return;
-    const reader = new FileReader();
-    reader.onload = () => {
-      const content = typeof reader.result === 'string' ? reader.result.replace(/^data:[^,]*,/, '') : '';
-      this.problem.set(null);
-      this.api.call('readOneOffs', { body: { name: file.name, content } }).subscribe({
-        next: (rows) =>
-          this.lines.update((lines) =>
-            withEmptyEnd([
-              ...lines.filter((line) => line.person || line.item || line.amount),
-              ...rows.map(({ person, item, amount, note, date }) => ({
-                ...emptyLine(),
-                person,
-                item,
-                amount,
-                note,
-                ...(date ? { takes: 'date', date } : {}),
-              })),
-            ]),
-          ),
-        error: (error: unknown) => this.problem.set(problemOf(error)),
-      });
-    };
-    reader.readAsDataURL(file);
+  protected async choose(chooser: HTMLInputElement): Promise<void> {
+    this.file = (await chosenFile(chooser)) ?? this.file;
+    this.readFile({});
+  }
+
+  protected readFile(readAs: ReadAs): void {
+    if (!this.file) return;
+    this.file = { ...this.file, ...readAs };
+    this.problem.set(null);
+    this.api.call('readOneOffs', { body: this.file }).subscribe({
+      next: (rows) =>
+        this.lines.update((lines) =>
+          withEmptyEnd([
+            ...lines.filter((line) => line.person || line.item || line.amount),
+            ...rows.map(({ person, item, amount, note, date }) => ({
+              ...emptyLine(),
+              person,
+              item,
+              amount,
+              note,
+              ...(date ? { takes: 'date', date } : {}),
+            })),
+          ]),
+        ),
+      error: (error: unknown) => this.problem.set(problemOf(error)),
+    });
   }
 
   protected save(): void {

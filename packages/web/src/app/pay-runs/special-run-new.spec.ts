@@ -79,7 +79,7 @@ describe('A special run', () => {
       scheduleId: 'fortnightly',
       name: 'Year-end bonus',
       payDate: '2026-11-23',
-      rules: { items: ['deferral'], ordinaryDeductions: false, supplemental: 'aggregate', takesWaiting: false },
+      rules: { items: ['deferral'], ordinaryDeductions: false, taxMethod: 'aggregate', takesWaiting: false },
       people: [
         { personId: 'amsden', amounts: [{ item: 'bonus', amount: '1250.00' }] },
         { personId: 'farrow', amounts: [{ item: 'bonus', amount: '1250.00' }] },
@@ -98,7 +98,7 @@ describe('A special run', () => {
       rules: object;
       people: object[];
     };
-    expect(sent.rules).toEqual({ items: ['tools'], ordinaryDeductions: false, supplemental: 'flat', takesWaiting: true });
+    expect(sent.rules).toEqual({ items: ['tools'], ordinaryDeductions: false, taxMethod: 'flat', takesWaiting: true });
     expect(sent.people).toEqual([{ personId: 'farrow', amounts: [] }]);
     expect(shown.text).toContain('A name is missing.');
     expect(went).not.toHaveBeenCalled();

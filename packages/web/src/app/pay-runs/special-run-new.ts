@@ -8,6 +8,7 @@ import { AgGridAngular } from 'ag-grid-angular';
 import type { CellEditRequestEvent, ColDef, GridApi, RowSelectedEvent } from 'ag-grid-community';
 import { Api, problemOf } from '../api/api';
 import { pastedColumn } from '../kit/grid';
+import { injectPack } from '../kit/pack';
 import { Problem } from '../kit/problem';
 import { CountedPipe } from '../kit/words';
 import { payItemsStore } from '../pay-items/pay-items.store';
@@ -46,10 +47,11 @@ interface Row {
         >
         <label class="field">Paid on <input type="date" [(ngModel)]="payDate" /></label>
         <label class="field"
-          >Tax on supplemental pay
-          <select [(ngModel)]="supplemental">
-            <option value="flat">at the flat rate</option>
-            <option value="aggregate">together with the latest regular pay</option>
+          >{{ beside()?.label }}
+          <select [ngModel]="taxMethod()" (ngModelChange)="chosenMethod.set($event)">
+            @for (method of beside()?.methods; track method.code) {
+              <option [value]="method.code">{{ method.label }}</option>
+            }
           </select></label
         >
         <label class="field"
@@ -160,7 +162,10 @@ export class SpecialRunNew {
   private readonly amounts = signal<Readonly<Record<string, string>>>({});
   protected name = '';
   protected payDate = '';
-  protected supplemental = 'flat';
+  private readonly pack = injectPack();
+  protected readonly beside = computed(() => this.pack()?.paidBeside);
+  protected readonly chosenMethod = signal('');
+  protected readonly taxMethod = computed(() => this.chosenMethod() || (this.beside()?.methods[0]?.code ?? ''));
   protected readonly earnings = computed(
     () => this.items()?.filter((item) => !item.retired && item.kind === 'earning' && item.method.by === 'amount') ?? [],
   );
@@ -276,7 +281,7 @@ export class SpecialRunNew {
           rules: {
             items: [...(this.which() === 'chosen' ? this.codes() : []), ...(this.takesWaiting() ? [item] : [])],
             ordinaryDeductions: this.which() === 'ordinary',
-            supplemental: this.supplemental as 'flat',
+            taxMethod: this.taxMethod(),
             takesWaiting: this.takesWaiting(),
           },
           people: this.people().map((row) => ({ personId: row.personId, amounts: row.amount ? [{ item, amount: row.amount }] : [] })),

@@ -1,9 +1,10 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { counted } from '@woodruff/core';
 import { RouterLink } from '@angular/router';
-import type { AnswerOf, DateOrder, FileEncoding, ImportCheck, ProblemDetail } from '@woodruff/contract';
+import type { AnswerOf, ImportCheck, ProblemDetail } from '@woodruff/contract';
 import { interval, switchMap, takeWhile, type Observable } from 'rxjs';
 import { Api, problemOf } from '../api/api';
+import { chosenFile, type ReadAs, type SentFile } from '../kit/chosen-file';
 import { Problem } from '../kit/problem';
 import { CountedPipe } from '../kit/words';
 
@@ -69,23 +70,7 @@ const SHOWN = 60;
           >
         }
       </div>
-      @if (encodings().length) {
-        <div class="notice" role="alert">
-          <p>{{ name() }} is not saved as UTF-8, so its letters can be read in several ways. Which is right?</p>
-          @for (one of encodings(); track one.encoding) {
-            <button class="quiet" type="button" (click)="readAs(one.encoding)">{{ one.words }}</button>
-          }
-        </div>
-      } @else if (dateOrders().length) {
-        <div class="notice" role="alert">
-          <p>{{ name() }} has dates that can be read in two ways. Which is right?</p>
-          @for (one of dateOrders(); track one.order) {
-            <button class="quiet" type="button" (click)="readDatesAs(one.order)">{{ one.words }}</button>
-          }
-        </div>
-      } @else {
-        <wr-problem [problem]="problem()" />
-      }
+      <wr-problem [problem]="problem()" (answered)="readAs($event)" />
       @if (importing()) {
         <p role="status">Importing {{ progress().of ? progress().done + ' of ' + progress().of : '' }} …</p>
         <div
@@ -244,48 +229,21 @@ export class PeopleImport {
     if (this.earlier()) return `Post ${counted(people, 'entry', 'entries')}`;
     return `Import ${counted(people, 'person', 'people')}`;
   });
-  private content = '';
-  private encoding: FileEncoding | undefined;
-  /** Ways in which the file's letters can be read, where that has to be asked. */
-  protected readonly encodings = computed(() => {
-    const problem = this.problem();
-    return problem?.code === 'which-encoding'
-      ? (problem.fields ?? []).map(({ path, expected }) => ({ encoding: path.replace('encoding.', '') as FileEncoding, words: expected }))
-      : [];
-  });
-  private dates: DateOrder | undefined;
-  /** Ways in which its dates can be read, where the file does not tell. */
-  protected readonly dateOrders = computed(() => {
-    const problem = this.problem();
-    return problem?.code === 'which-date'
-      ? (problem.fields ?? []).map(({ path, expected }) => ({ order: path.replace('dates.', '') as DateOrder, words: expected }))
-      : [];
-  });
+  private file: SentFile | null = null;
   private columns: (string | null)[] | undefined;
 
-  protected choose(chooser: HTMLInputElement): void {
-    const file = chooser.files?.[0];
-    chooser.value = '';
+  protected async choose(chooser: HTMLInputElement): Promise<void> {
+    const file = await chosenFile(chooser);
     if (!file) return;
-    const reader = new FileReader();
-    reader.onload = () => {
-      this.content = typeof reader.result === 'string' ? reader.result.replace(/^data:[^,]*,/, '') : '';
-      this.columns = undefined;
-      this.encoding = undefined;
-      this.dates = undefined;
-      this.name.set(file.name);
-      this.look();
-    };
-    reader.readAsDataURL(file);
-  }
-
-  protected readDatesAs(order: DateOrder): void {
-    this.dates = order;
+    this.file = file;
+    this.columns = undefined;
+    this.name.set(file.name);
     this.look();
   }
 
-  protected readAs(encoding: FileEncoding): void {
-    this.encoding = encoding;
+  protected readAs(readAs: ReadAs): void {
+    if (!this.file) return;
+    this.file = { ...this.file, ...readAs };
     this.look();
   }
 
@@ -351,10 +309,10 @@ export class PeopleImport {
   private body() {
     return {
       name: this.name(),
-      content: this.content,
+      content: this.file?.content ?? '',
       ...(this.columns ? { columns: this.columns } : {}),
-      ...(this.encoding ? { encoding: this.encoding } : {}),
-      ...(this.dates ? { dates: this.dates } : {}),
+      ...(this.file?.encoding ? { encoding: this.file.encoding } : {}),
+      ...(this.file?.dates ? { dates: this.file.dates } : {}),
     };
   }
 }

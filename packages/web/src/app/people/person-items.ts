@@ -14,8 +14,8 @@ import { itemChoicesStore, payItemsStore } from '../pay-items/pay-items.store';
 import { selectEmployer, selectMayPrepare } from '../session/session.store';
 
 type Held = Person['items'][number];
+type Facts = NonNullable<Held['orderFacts']>;
 const text = (value = '') => new FormControl(value, { nonNullable: true });
-const tick = () => new FormControl(false, { nonNullable: true });
 
 /** The recurring items of one person, entered and changed in place; their effect on the open run is shown while typing. */
 @Component({
@@ -47,11 +47,6 @@ export class PersonItems {
     perYear: text(),
     inAll: text(),
     reference: text(),
-    supportsOthers: tick(),
-    arrearsOver12Weeks: tick(),
-    arrears: text(),
-    excepted: tick(),
-    exemptPerPayslip: text(),
     fee: text(),
   });
   private readonly chosenId = signal('');
@@ -69,9 +64,9 @@ export class PersonItems {
     return `Percentage of ${method?.by === 'percent' ? baseWords(method.of, this.nameOf) : 'pay'}`;
   });
   protected readonly isOrder = computed(() => this.treatment()?.taken === 'order');
-  protected readonly isLevy = computed(() => this.chosen()?.treatment === 'tax-levy');
-  protected readonly isCreditor = computed(() => this.chosen()?.treatment === 'creditor');
-  protected readonly isSupport = computed(() => this.chosen()?.treatment === 'child-support');
+  /** What the kind of order asks for beside its number and fee. */
+  protected readonly asked = computed(() => this.treatment()?.asks ?? []);
+  protected readonly facts = signal<Facts>({});
   protected readonly assignable = computed(() => this.items()?.filter((item) => !item.retired && isHeld(item)) ?? []);
   protected readonly active = computed(() => this.person().items.filter((item) => !item.to || item.to >= this.today()));
   protected readonly ended = computed(() => this.person().items.filter((item) => item.to && item.to < this.today()));
@@ -94,6 +89,7 @@ export class PersonItems {
   protected add(): void {
     this.problem.set(null);
     this.form.reset({ from: this.today() });
+    this.facts.set({});
     this.open.set('new');
   }
 
@@ -111,13 +107,9 @@ export class PersonItems {
       perYear: limits?.perYear ?? '',
       inAll: limits?.inAll ?? '',
       reference: orderFacts?.reference ?? '',
-      supportsOthers: orderFacts?.supportsOthers ?? false,
-      arrearsOver12Weeks: orderFacts?.arrearsOver12Weeks ?? false,
-      arrears: orderFacts?.arrears ?? '',
-      excepted: orderFacts?.excepted ?? false,
-      exemptPerPayslip: orderFacts?.exemptPerPayslip ?? '',
       fee: orderFacts?.fee ?? '',
     });
+    this.facts.set({ ...orderFacts });
   }
 
   protected save(): void {
@@ -129,6 +121,12 @@ export class PersonItems {
       },
       error: (error: unknown) => this.problem.set(problemOf(error)),
     });
+  }
+
+  protected setFact(key: string, value: string | boolean): void {
+    this.facts.update((facts) => ({ ...facts, [key]: value }));
+    // What the form shows of its effect is asked for again.
+    this.form.updateValueAndValidity();
   }
 
   protected each(item: Held): string {
@@ -163,16 +161,11 @@ export class PersonItems {
   }
 
   private body(): BodyOf<'addPersonItem'> {
-    const { itemId, amount, percent, from, to, perPayslip, perYear, inAll, reference, exemptPerPayslip, fee, arrears, ...ticks } =
-      this.form.getRawValue();
+    const { itemId, amount, percent, from, to, perPayslip, perYear, inAll, reference, fee } = this.form.getRawValue();
     const limits = { ...(perPayslip ? { perPayslip } : {}), ...(perYear ? { perYear } : {}), ...(inAll ? { inAll } : {}) };
     const facts = {
       ...(reference ? { reference } : {}),
-      ...(this.isSupport() && ticks.supportsOthers ? { supportsOthers: true } : {}),
-      ...(this.isSupport() && ticks.arrearsOver12Weeks ? { arrearsOver12Weeks: true } : {}),
-      ...(this.isSupport() && arrears ? { arrears } : {}),
-      ...(this.isCreditor() && ticks.excepted ? { excepted: true } : {}),
-      ...(this.isLevy() && exemptPerPayslip ? { exemptPerPayslip } : {}),
+      ...Object.fromEntries(this.asked().flatMap(({ key }) => (this.facts()[key] ? [[key, this.facts()[key]]] : []))),
       ...(fee ? { fee } : {}),
     };
     return {

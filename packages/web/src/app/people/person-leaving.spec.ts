@@ -19,7 +19,7 @@ const LEAVING: Leaving = {
     notice: { how: 'worked', given: '2026-11-06' },
     amounts: [{ item: 'bonus', amount: '1200.00', note: '' }],
     paysLeave: false,
-    finalPay: { in: 'own-run', payDate: '2026-11-25', supplemental: 'aggregate', ordinaryDeductions: false },
+    finalPay: { in: 'own-run', payDate: '2026-11-25', taxMethod: 'aggregate', ordinaryDeductions: false },
   },
   by: 'O. Mirren',
   at: '2026-11-20T10:00:00',
@@ -131,10 +131,10 @@ describe('Leaving', () => {
     const one = await begun();
     await one.fill('Final pay', 'own-run');
     await one.fill('Paid on', '2026-11-25');
-    await one.fill('Tax on lump sums', 'aggregate');
+    await one.fill('Tax on supplemental pay', 'aggregate');
     expect(await look(one)).toEqual(
       jasmine.objectContaining({
-        finalPay: { in: 'own-run', payDate: '2026-11-25', supplemental: 'aggregate', ordinaryDeductions: true },
+        finalPay: { in: 'own-run', payDate: '2026-11-25', taxMethod: 'aggregate', ordinaryDeductions: true },
       }),
     );
   });

@@ -101,10 +101,11 @@ const NOTICE = { none: 'none', worked: 'worked', paid: 'paid, not worked', deduc
               >Paid on <input type="date" name="payDate" [(ngModel)]="payDate" (ngModelChange)="effect.set(null)"
             /></label>
             <label class="field"
-              >Tax on lump sums
-              <select name="supplemental" [(ngModel)]="supplemental" (ngModelChange)="effect.set(null)">
-                <option value="flat">at the flat rate</option>
-                <option value="aggregate">together with the latest regular pay</option>
+              >{{ pack()?.paidBeside?.label }}
+              <select name="taxMethod" [(ngModel)]="taxMethod" (ngModelChange)="effect.set(null)">
+                @for (method of pack()?.paidBeside?.methods; track method.code) {
+                  <option [value]="method.code">{{ method.label }}</option>
+                }
               </select></label
             >
             <label class="check"
@@ -241,7 +242,7 @@ export class PersonLeaving {
   protected until = '';
   protected finalIn: 'next-run' | 'own-run' = 'next-run';
   protected payDate = '';
-  protected supplemental: 'flat' | 'aggregate' = 'flat';
+  protected taxMethod = this.pack()?.paidBeside.methods[0]?.code ?? '';
   protected ordinaryDeductions = true;
   protected paysLeave = true;
   protected why = '';
@@ -271,8 +272,8 @@ export class PersonLeaving {
       finalIn: finalPay.in,
     });
     if (finalPay.in === 'own-run') {
-      const { payDate, supplemental, ordinaryDeductions } = finalPay;
-      Object.assign(this, { payDate, supplemental, ordinaryDeductions });
+      const { payDate, taxMethod, ordinaryDeductions } = finalPay;
+      Object.assign(this, { payDate, taxMethod, ordinaryDeductions });
     } else this.payDate = this.employer()?.today ?? '';
     this.lines.set([...amounts.map((amount) => ({ ...amount })), { ...EMPTY }]);
     this.openForm();
@@ -315,7 +316,7 @@ export class PersonLeaving {
   /** An earning that is taxed as a lump sum, where there is one. */
   private lumpSum(): string {
     const earnings = this.items().filter((item) => item.kind === 'earning' && item.method.by === 'amount');
-    return (earnings.find((item) => item.treatment === 'supplemental') ?? earnings[0])?.code ?? '';
+    return (earnings.find((item) => item.treatment === this.pack()?.paidBeside.treatment) ?? earnings[0])?.code ?? '';
   }
 
   protected preview(): void {
@@ -377,7 +378,7 @@ export class PersonLeaving {
       finalPay:
         this.finalIn === 'next-run'
           ? { in: 'next-run' }
-          : { in: 'own-run', payDate: this.payDate, supplemental: this.supplemental, ordinaryDeductions: this.ordinaryDeductions },
+          : { in: 'own-run', payDate: this.payDate, taxMethod: this.taxMethod, ordinaryDeductions: this.ordinaryDeductions },
     };
     return { path: { id: this.person().id }, body };
   }

@@ -9,6 +9,7 @@ import type { CellClickedEvent, CellEditRequestEvent, ColDef, GridApi } from 'ag
 import { catchError, concatMap, EMPTY, Subject, switchMap, tap, type Observable } from 'rxjs';
 import { Api, problemOf } from '../api/api';
 import '../kit/grid';
+import { chosenFile, type ReadAs, type SentFile } from '../kit/chosen-file';
 import { Problem } from '../kit/problem';
 import { CountedPipe, DayPipe, PeriodPipe } from '../kit/words';
 import { notTaken, readBlock } from '../pay-runs/entries';
@@ -51,6 +52,7 @@ export class TimePageView {
   protected readonly loadProblem = this.store.selectSignal(timeStore.selectProblem);
   protected readonly employer = this.store.selectSignal(employerStore.selectData);
   protected readonly problem = signal<ProblemDetail | null>(null);
+  private file: SentFile | null = null;
   /** Rows that changed since the page was loaded, as the server has them now. */
   private readonly newer = signal<Readonly<Record<string, TimeRow>>>({});
   protected readonly open = signal<TimeRow | null>(null);
@@ -237,17 +239,16 @@ export class TimePageView {
     return this.api.url('timeCsv', { query: { scheduleId: page.scheduleId, from: page.from } });
   }
 
-  protected importFile(chooser: HTMLInputElement): void {
-    const file = chooser.files?.[0];
+  protected async choose(chooser: HTMLInputElement): Promise<void> {
+    this.file = (await chosenFile(chooser)) ?? this.file;
+    this.importFile({});
+  }
+
+  protected importFile(readAs: ReadAs): void {
     const page = this.page();
-    chooser.value = '';
-    if (!file || !page) return;
-    const reader = new FileReader();
-    reader.onload = () => {
-      const content = typeof reader.result === 'string' ? reader.result.replace(/^data:[^,]*,/, '') : '';
-      this.then(this.api.call('importTime', { body: { scheduleId: page.scheduleId, from: page.from, name: file.name, content } }));
-    };
-    reader.readAsDataURL(file);
+    if (!this.file || !page) return;
+    this.file = { ...this.file, ...readAs };
+    this.then(this.api.call('importTime', { body: { scheduleId: page.scheduleId, from: page.from, ...this.file } }));
   }
 
   private enter(row: TimeRow, date: string, text: string): void {

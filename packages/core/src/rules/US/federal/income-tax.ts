@@ -51,7 +51,7 @@ export function federalIncomeTax(given: Context): TaxResult {
     : worksheet1A(paper.reckon('us.fit.regular', 'On regular pay'), regularPay, context).done();
   // The flat rate is for those from whose regular wages tax is withheld in this or the last year (26 CFR 31.3402(g)-1(a)(7)).
   const withheld = (regular?.amount.isAbove(ZERO) ?? false) || (context.input.balances[FEDERAL_INCOME_TAX]?.inAll ?? 0) > 0;
-  if (context.input.pay.supplemental === 'aggregate' || !withheld)
+  if (context.input.pay.taxMethod === 'aggregate' || !withheld)
     return result(aggregateTax(reckoning, wages, regularPay, excess, withheld, context));
   const once = supplementalTax(wages, regularPay, excess, context);
   // Alone, supplemental wages at the flat rate have nothing to do with the certificate.
@@ -200,7 +200,7 @@ function aggregateTax(
   if (earlier) reckoning.less(before.label, before);
   reckoning.atLeast('Not below zero', ZERO);
   if (excess) reckoning.plus(excess.label, excess);
-  if (!withheld && input.pay.supplemental !== 'aggregate')
+  if (!withheld && input.pay.taxMethod !== 'aggregate')
     reckoning.note('No income tax was withheld from regular wages in this year or the last: the flat rate is not allowed.');
   return reckoning
     .source({

@@ -48,8 +48,8 @@ export function orderLimit(order: ItemOnPayslip, context: OrderContext): Figure 
 
 /** A levy takes all take-home pay but what its notice leaves free (26 U.S.C. 6334(a)(9), (d)). */
 function levyLimit(order: ItemOnPayslip, context: OrderContext): Figure {
-  const free = order.orderFacts?.exemptPerPayslip;
-  if (free === undefined)
+  const free = order.orderFacts?.['exemptPerPayslip'];
+  if (typeof free !== 'string')
     throw new CannotCompute(
       'levy-without-exemption',
       `${order.item.name} needs the amount that its notice leaves free for each pay. Enter it at the person's item.`,
@@ -103,15 +103,15 @@ function agencyLimit(order: ItemOnPayslip, disposable: Figure, context: OrderCon
 }
 
 function supportLimit(order: ItemOnPayslip, disposable: Figure, context: OrderContext): Figure {
-  const facts = order.orderFacts ?? {};
-  const federal = (facts.supportsOthers ? 50 : 60) + (facts.arrearsOver12Weeks ? 5 : 0);
+  const { supportsOthers, arrearsOver12Weeks } = order.orderFacts ?? {};
+  const federal = (supportsOthers ? 50 : 60) + (arrearsOver12Weeks ? 5 : 0);
   // The law of the place of work may leave more (15 U.S.C. 1677).
   const state = stateOf(`US-${(context.tax as UsTax).workState}`);
   const percent = Math.min(federal, state.support?.percent ?? federal);
   const why =
     percent < federal
       ? `law of ${state.name}`
-      : `${facts.supportsOthers ? 'supports others too' : 'supports no others'}${facts.arrearsOver12Weeks ? ', arrears over 12 weeks' : ''}`;
+      : `${supportsOthers ? 'supports others too' : 'supports no others'}${arrearsOver12Weeks ? ', arrears over 12 weeks' : ''}`;
   return context.paper
     .reckon(`limit:${order.figure ?? order.item.code}`, 'Most that support orders may take')
     .start(disposable.label, disposable)
@@ -151,7 +151,7 @@ function overProtected(disposable: Figure, context: OrderContext, state?: State,
 function creditorLimit(order: ItemOnPayslip, disposable: Figure, context: OrderContext): Figure {
   const state = stateOf(`US-${(context.tax as UsTax).workState}`);
   const key = `limit:${order.figure ?? order.item.code}`;
-  if (state.creditors && 'barred' in state.creditors && !order.orderFacts?.excepted)
+  if (state.creditors && 'barred' in state.creditors && !order.orderFacts?.['excepted'])
     return context.paper
       .reckon(key, 'Most that creditors may take')
       .start(`Wages are free of ordinary creditors in ${state.name}`, ZERO)
@@ -167,7 +167,7 @@ function creditorLimit(order: ItemOnPayslip, disposable: Figure, context: OrderC
       sentence: `${order.item.name}: what the law of ${state.name} leaves free of creditors is not in; the federal limit is applied. Compare it with the order, or accept it with a reason.`,
     });
   // What the state's law excepts from its own limit is under the federal one.
-  const share = state.creditors && 'source' in state.creditors && !order.orderFacts?.excepted ? state.creditors : undefined;
+  const share = state.creditors && 'source' in state.creditors && !order.orderFacts?.['excepted'] ? state.creditors : undefined;
   const federal = tables.value('us.ccpa.percent', context.input.pay.date);
   const percent = share?.percentOfDisposable === undefined ? federal.value : Exact.whole(share.percentOfDisposable);
   const over = overProtected(disposable, context, state, share);

@@ -1,4 +1,4 @@
-import { periodOfFiling, type Filing, type PersonSums } from '../../../filings/filing';
+import { periodOfFiling, type Filing, type FilingFacts, type PersonSums } from '../../../filings/filing';
 import { packOf } from '../../registry';
 import { computePayslip } from '../../../payslip/compute-payslip';
 import { inputOf } from '../../../payslip/testing/inputs';
@@ -18,7 +18,8 @@ function sumsOf(pay: string, count: number): Record<string, number> {
 describe('The quarterly return', () => {
   const days = ['2026-07-10', '2026-07-24', '2026-08-07'].map((payDate) => ({ payDate, payslips: 7, sums: sumsOf('1234.57', 7) }));
   const period = periodOfFiling(form941, '2026-Q3')!;
-  const make = (of: typeof days, paid = 0) => form941.make({ period, days: of, people: [], headcount: 7, paid });
+  const make = (of: typeof days, paid = 0, entered: FilingFacts['entered'] = {}) =>
+    form941.make({ period, days: of, people: [], headcount: 7, paid, entered });
   const made = make(days);
   const line = (name: string) => made.lines.find((candidate) => candidate.line === name)!.amount;
 
@@ -54,6 +55,22 @@ describe('The quarterly return', () => {
     ).toEqual([jasmine.stringContaining('Line 7')]);
   });
 
+  it('takes sick pay, tips and group-term life from what is entered, so that line 7 is fractions of cents again', () => {
+    // Of 7,654 cents of social security on one payslip only 3,654 could be collected: 40.00 are missing from the liability.
+    const short = days.map((day, index) => ({
+      ...day,
+      sums: { ...day.sums, 'us.oasdi': (day.sums['us.oasdi'] ?? 0) - (index === 0 ? 4_000 : 0) },
+    }));
+    expect(make(short).checks.find(({ sentence }) => sentence.startsWith('Line 7'))?.holds).toBeFalse();
+    const made9 = make(short, 0, { '9': { amount: -4_000, reason: 'Uncollected on tips of July' } });
+    const now = (name: string) => made9.lines.find((candidate) => candidate.line === name)!;
+    expect(now('9')).toEqual(jasmine.objectContaining({ amount: -4_000, working: 'Entered: Uncollected on tips of July' }));
+    expect(now('7').amount).toBe(line('7'));
+    expect(now('12').amount).toBe(line('12') - 4_000);
+    expect(made9.checks.every(({ holds }) => holds)).toBeTrue();
+    expect(made9.lines.some((candidate) => candidate.line === '8')).toBeFalse();
+  });
+
   it('shows the balance, or the overpayment, against deposits', () => {
     expect(line('14')).toBe(line('12'));
     const over = make(days, line('12') + 500);
@@ -69,7 +86,7 @@ describe('The wage statement', () => {
   const make = (person: Partial<PersonSums> = {}, posted: Record<string, number> = { ...sums, ...person.sums }) => {
     const one: PersonSums = { ...facts, ...person };
     const days = [{ payDate: '2026-12-31', payslips: 26, sums: posted }];
-    return formW2.make({ period, days, people: [one], headcount: 0, paid: 0 });
+    return formW2.make({ period, days, people: [one], headcount: 0, paid: 0, entered: {} });
   };
   const checks = (person: Partial<PersonSums>) => make(person).copies[0]?.checks.map((found) => found.code);
 
@@ -96,7 +113,14 @@ describe('The wage statement', () => {
   it('has the codes for tips and overtime from 2026 on only', () => {
     const of = (year: number) => {
       const one = { ...facts, sums: { ...sums, 'us.tips': 100, 'us.box12.TT': 50 } };
-      const made = formW2.make({ period: periodOfFiling(formW2, String(year))!, days: [], people: [one], headcount: 0, paid: 0 });
+      const made = formW2.make({
+        period: periodOfFiling(formW2, String(year))!,
+        days: [],
+        people: [one],
+        headcount: 0,
+        paid: 0,
+        entered: {},
+      });
       return made.copies[0]?.boxes.filter(({ box }) => box.startsWith('12 T')).map(({ box }) => box);
     };
     expect(of(2025)).toEqual([]);
@@ -105,9 +129,9 @@ describe('The wage statement', () => {
   it('checks the number: missing, impossible, shared', () => {
     expect(checks({})).toEqual([]);
     const { number: _number, ...without } = facts;
-    expect(formW2.make({ period, days: [], people: [without], headcount: 0, paid: 0 }).copies[0]?.checks.map(({ code }) => code)).toEqual([
-      'number-missing',
-    ]);
+    expect(
+      formW2.make({ period, days: [], people: [without], headcount: 0, paid: 0, entered: {} }).copies[0]?.checks.map(({ code }) => code),
+    ).toEqual(['number-missing']);
     for (const number of ['000123456', '666123456', '912345678', '123004567', '123450000'])
       expect(checks({ number })).withContext(number).toEqual(['number-invalid']);
     expect(checks({ shared: true })).toEqual(['number-shared']);

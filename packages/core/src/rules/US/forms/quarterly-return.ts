@@ -29,6 +29,18 @@ export const form941: Filing = {
     })),
   headcountOn: ({ to }) => dateOf(yearOf(to), monthOf(to), 12),
   make: quarterlyReturn,
+  enters: [
+    {
+      line: '8',
+      label: 'Adjustment for sick pay',
+      help: 'The employee share that a third-party payer of sick pay withheld and paid over, as a negative amount, from its notice',
+    },
+    {
+      line: '9',
+      label: 'Adjustments for tips and group-term life insurance',
+      help: 'The employee share on tips, and on cover of former employees, that could not be collected, as a negative amount',
+    },
+  ],
   statement:
     'I have looked at this return. To the best of my knowledge and belief it is true, correct and complete, and I may sign it for the employer.',
 };
@@ -37,7 +49,7 @@ export const form941: Filing = {
  * Lines of the return. Line 7 takes up the fractions of cents between taxes withheld per payslip and the rates applied to
  * the quarter's wages.
  */
-function quarterlyReturn({ period, days, headcount, paid: deposits }: FilingFacts): MadeFiling {
+function quarterlyReturn({ period, days, headcount, paid: deposits, entered }: FilingFacts): MadeFiling {
   const year = yearOf(period.to);
   const date = period.to;
   const sum = (codes: readonly string[]): Minor =>
@@ -62,8 +74,10 @@ function quarterlyReturn({ period, days, headcount, paid: deposits }: FilingFact
     .map((day) => ({ date: day.payDate, amount: LIABILITY.reduce((all, code) => all + (day.sums[code] ?? 0), 0) }))
     .filter((day) => day.amount !== 0);
   const total = liability.reduce((all, day) => all + day.amount, 0);
-  const line7 = total - line6;
-  const line10 = line6 + line7;
+  const line8 = entered['8']?.amount ?? 0;
+  const line9 = entered['9']?.amount ?? 0;
+  const line7 = total - line6 - line8 - line9;
+  const line10 = line6 + line7 + line8 + line9;
   const employeeShare = sum(EMPLOYEE_SHARE);
 
   const lines: FilingLine[] = [
@@ -144,9 +158,13 @@ function quarterlyReturn({ period, days, headcount, paid: deposits }: FilingFact
       'Adjustment for fractions of cents',
       line7,
       EMPLOYEE_SHARE,
-      `Liability by date ${written(total)} − line 6 ${written(line6)}. Withheld from employees ${written(employeeShare)}, each payslip rounded by itself.`,
+      `Liability by date ${written(total)} − line 6 ${written(line6)}${line8 || line9 ? ' − lines 8 and 9' : ''}. Withheld from employees ${written(employeeShare)}, each payslip rounded by itself.`,
     ),
-    money('10', 'Taxes after adjustments', line10, [], 'Line 6 + line 7.'),
+    ...(form941.enters ?? []).flatMap(({ line, label }) => {
+      const one = entered[line];
+      return one?.amount ? [money(line, label, one.amount, [], `Entered: ${one.reason}`)] : [];
+    }),
+    money('10', 'Taxes after adjustments', line10, [], line8 || line9 ? 'Lines 6 to 9.' : 'Line 6 + line 7.'),
     { ...money('12', 'Taxes after adjustments and credits', line10, LIABILITY, 'Line 10; no credits are claimed.'), sum: true },
     money('13', 'Deposits for the quarter', deposits, [], 'Deposits recorded for the quarter.'),
     money('14', 'Balance due', Math.max(0, line10 - deposits), [], 'Line 12 − line 13, not below zero.'),
