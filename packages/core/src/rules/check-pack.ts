@@ -112,5 +112,6 @@ function madeOf(filing: Filing, sums: Record<string, number>): FilingLine[] {
   const [period] = filing.periods(2026).slice(-1);
   if (!period) return [];
   const person = { personId: 'one', name: 'One', shared: false, address: true, sums, details: {} };
-  return filing.make({ period, days: [{ payDate: period.from, payslips: 1, sums }], people: [person], headcount: 1, paid: 0, entered: {} }).lines;
+  return filing.make({ period, days: [{ payDate: period.from, payslips: 1, sums }], people: [person], headcount: 1, paid: 0, entered: {} })
+    .lines;
 }

@@ -58,7 +58,8 @@ export interface PersonFacts {
   rates: Rate[] | null;
   tax: unknown;
   items:
-    { id: string; code: string; amount: string | null; percent: string | null; limits: object | null; orderFacts: OrderFacts | null }[] | null;
+    | { id: string; code: string; amount: string | null; percent: string | null; limits: object | null; orderFacts: OrderFacts | null }[]
+    | null;
   standingTaxes: StandingTax[] | null;
   /** Of an approved timesheet. */
   time?: TimeEntry[] | null;

@@ -36,7 +36,7 @@ export function waysToRead(problem: ProblemDetail | null): { readAs: ReadAs; wor
   const asked = problem && ASKED[problem.code];
   if (!asked) return [];
   return (problem.fields ?? []).map(({ path, expected }) => ({
-    readAs: { [asked]: path.replace(`${asked}.`, '') } as ReadAs,
+    readAs: { [asked]: path.replace(`${asked}.`, '') },
     words: expected,
   }));
 }
