@@ -74,6 +74,12 @@ describe('Tax details while they are entered', () => {
     expect(preview.net.before - preview.net.after).toBe(2500);
     expect(preview.workings['us.fit']?.steps.length).toBeGreaterThan(2);
     expect(preview.based).toBe('The payslip of 27 Nov 2026');
+    // A state registered since that payslip counts at once.
+    const moved = { federal: facts.federal, residentState: 'WA', workState: 'WA' };
+    expect((await taxPreview(scope, place.people.hourly, { facts: moved })).stop).toContain('no unemployment rate for Washington');
+    const { country } = scope.employer.facts;
+    scope.employer.facts.country = { ...country, states: { ...(country['states'] as object), WA: { unemploymentRate: '1.1' } } };
+    expect((await taxPreview(scope, place.people.hourly, { facts: moved })).stop ?? '').not.toContain('no unemployment rate');
     expect((await personPage(scope, place.people.hourly)).taxDetails.length).toBe(1);
     expect((await taxPreview(scope, place.people.hourly, { facts: { ...facts, residentState: 'ZZ' } })).stop).toContain(
       'a state with rules',

@@ -34,7 +34,8 @@ async function typicalInput(scope: Scope, id: string): Promise<{ input: PayslipI
      where y.person_id = :id and y.included and y.state <> 'reversal' and r.kind = 'regular' and x.gross > 0 order by r.pay_date desc limit 1`,
     { id, employer: scope.employer.id },
   );
-  if (latest) return { input: latest.input, based: `The payslip of ${latest.payDate}` };
+  // Registrations as they are now: what is entered for a new place of work counts at once.
+  if (latest) return { input: { ...latest.input, employer: scope.employer.facts.country }, based: `The payslip of ${latest.payDate}` };
   const [person] = await select<{ scheduleId: string | null }>(
     scope.database,
     'select schedule_id as "scheduleId" from people where id = :id and employer_id = :employer',

@@ -15,7 +15,7 @@ import { FigureWorking } from '../working/figure-working';
   template: `
     @if (answer()?.preview; as preview) {
       <h3>On a typical payslip</h3>
-      <p class="muted">{{ preview.based }}, gross {{ preview.gross | money }}</p>
+      <p class="muted">{{ preview.based }}{{ preview.stop ? '' : ', gross ' + (preview.gross | money) }}</p>
       @if (preview.stop) {
         <p class="notice">{{ preview.stop }}</p>
       } @else {
