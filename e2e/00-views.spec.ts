@@ -47,10 +47,11 @@ test.describe('Pages', () => {
   // One browser goes through them all, as a clerk's does.
   let page: Page;
   test.beforeAll(async ({ browser }) => {
-    page = await browser.newPage();
+    const context = await browser.newContext();
+    page = await context.newPage();
     await signIn(page);
   });
-  test.afterAll(() => page.close());
+  test.afterAll(() => page.context().close());
 
   for (const [picture, path, heading] of views)
     test(`${heading} can be used by everybody`, async () => {

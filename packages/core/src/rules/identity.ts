@@ -1,4 +1,5 @@
 import type { Frequency } from '../calendar/schedules';
+import type { PaymentFormat } from '../payments/payment-file';
 
 /** The trade's words where countries differ; screens, documents and messages take them from here. */
 export interface Words {
@@ -41,8 +42,14 @@ export interface PersonForm {
   };
 }
 
-/** How accounts at banks are written. */
+/** How accounts at banks are written, and what banks take and give back. */
 export interface BankForm {
+  /** Clearing system of the bank's code (ISO 20022, external code list). */
+  clearing: string;
+  /** Files of the country's own; ISO 20022 is taken everywhere. */
+  files: readonly PaymentFormat[];
+  /** Why a payment comes back, by the scheme's code. */
+  returns: Readonly<Record<string, string>>;
   /** Of the bank or branch. */
   code: Written;
   account: Written;

@@ -5,7 +5,7 @@ import { execute, select, type Database } from './connection';
 export const QUEUES = { calculation: 'calculate-run', mail: 'send-mail' } as const;
 
 /** What is only ever added to. */
-const APPEND_ONLY = ['ledger_lines', 'audit_entries', 'filing_events', 'filing_entries'];
+const APPEND_ONLY = ['ledger_lines', 'audit_entries', 'filing_events', 'filing_entries', 'transfer_events', 'statement_lines'];
 
 /**
  * Lets the application's role work with the tables, own none of them, and change nothing of what is only added to. The
@@ -20,9 +20,9 @@ export async function letWork(owner: Database, url: string, role: string): Promi
   const name = quoted?.name ?? '';
   await execute(
     owner,
-    `grant usage on schema public, pgboss to ${name};
-     grant select, insert, update, delete on all tables in schema public, pgboss to ${name};
-     grant usage, select on all sequences in schema public, pgboss to ${name};
+    `grant usage on schema public, pgboss, bank to ${name};
+     grant select, insert, update, delete on all tables in schema public, pgboss, bank to ${name};
+     grant usage, select on all sequences in schema public, pgboss, bank to ${name};
      grant execute on all functions in schema pgboss to ${name};
      revoke truncate, references, trigger on all tables in schema public from ${name};
      revoke update, delete on ${APPEND_ONLY.join(', ')} from ${name};

@@ -43,6 +43,9 @@ export const person: PersonForm = {
 
 /** Modulus checks need the banks' own tables; form alone is looked at. */
 export const bank: BankForm = {
+  clearing: 'GBDSC',
+  files: [],
+  returns: {},
   code: {
     label: 'Sort code',
     also: ['bank sort code'],

@@ -1,4 +1,5 @@
 import { validate as validNumber } from 'stdnum/lib/cjs/us/ssn';
+import { ach } from './files/ach';
 import { bareText, type BankForm, type PersonForm, type Words } from '../identity';
 
 export const words: Words = {
@@ -51,7 +52,24 @@ export const person: PersonForm = {
 const checks = (digits: string): boolean =>
   [...digits].reduce((sum, digit, index) => sum + Number(digit) * ([3, 7, 1][index % 3] ?? 0), 0) % 10 === 0;
 
+/** Return reason and change codes (Nacha Operating Rules, Appendix Four and Five); those that credits come back with. */
+const RETURNS = {
+  R02: 'The account is closed',
+  R03: 'There is no account under this name and number',
+  R04: 'The account number has not the form that it has at this bank',
+  R16: 'The account is frozen',
+  R20: 'The account takes no such payments',
+  R23: 'The receiver refused the payment',
+  C01: 'The account number has changed',
+  C02: 'The routing number has changed',
+  C03: 'Routing and account number have changed',
+  C05: 'It is another kind of account',
+};
+
 export const bank: BankForm = {
+  clearing: 'USABA',
+  files: [ach],
+  returns: RETURNS,
   code: {
     label: 'Routing number',
     also: ['bank routing', 'aba'],
