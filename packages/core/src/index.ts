@@ -8,6 +8,7 @@ export * from './working/working';
 export { Paper, Reckoning, bandsOf, type Figure, type Band } from './working/reckoning';
 export * from './pay-items/pay-item';
 export * from './payments/payment-file';
+export * from './filings/due-rules';
 export * from './payments/transfer-life';
 export { inWords } from './money/in-words';
 export { writtenWhen } from './pay-items/when';

@@ -1,5 +1,6 @@
 import type { IsoDate } from '../calendar/dates';
 import type { Minor } from '../money/amounts';
+import type { Source } from '../working/working';
 
 /** What was withheld or is owed by law, by the day it counts on. */
 export interface Liability {
@@ -27,6 +28,10 @@ export interface Owed {
   place?: string;
   /** By which number the payee knows the employer; empty where it is missing. */
   reference: string;
+  /** By when, as a sentence says it. */
+  rule?: string;
+  /** Where the rule of days was published. */
+  source?: Source;
   /** The filing that reports it. */
   filing?: string;
   /**

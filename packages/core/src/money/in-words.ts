@@ -1,12 +1,16 @@
 import type { Minor } from './amounts';
 
 const ONES =
-  'zero one two three four five six seven eight nine ten eleven twelve thirteen fourteen fifteen sixteen seventeen eighteen nineteen'.split(' ');
+  'zero one two three four five six seven eight nine ten eleven twelve thirteen fourteen fifteen sixteen seventeen eighteen nineteen'.split(
+    ' ',
+  );
 const TENS = '- - twenty thirty forty fifty sixty seventy eighty ninety'.split(' ');
 const GROUPS = ['', ' thousand', ' million', ' billion', ' trillion'];
 
 const belowHundred = (number: number): string =>
-  number < 20 ? (ONES[number] as string) : `${TENS[Math.floor(number / 10)] as string}${number % 10 ? `-${ONES[number % 10] as string}` : ''}`;
+  number < 20
+    ? (ONES[number] as string)
+    : `${TENS[Math.floor(number / 10)] as string}${number % 10 ? `-${ONES[number % 10] as string}` : ''}`;
 
 function belowThousand(number: number): string {
   const hundreds = Math.floor(number / 100);

@@ -4,6 +4,7 @@ import type { ItemOnPayslip, PayItem } from '../pay-items/pay-item';
 import type { PayslipInput } from '../payslip/input';
 import type { TimeRules } from '../time/time';
 import type { BankForm, Paper as PaperSize, PersonForm, Words } from './identity';
+import type { DueRule } from '../filings/due-rules';
 import type { Filing } from '../filings/filing';
 import type { Owed } from '../filings/owed';
 import type { LeavingRules } from '../leaving/final-pay';
@@ -39,6 +40,8 @@ export interface Treatment {
   countsPayUpTo?: { base: string; limit: string };
   /** Orders: several of this kind share one limit by what each asks for; the source of that rule. */
   shared?: Source;
+  /** By when the law wants it handed on, and as what; others are agreed with the payee. */
+  remitted?: { rule: DueRule; purpose: 'support' | 'payee'; source: Source };
   /** Orders: facts that the limit depends on. */
   asks?: readonly FormField[];
   source?: Source;

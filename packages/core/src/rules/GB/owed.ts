@@ -17,6 +17,7 @@ export const owedToHmrc: Owed = {
   payee: 'HM Revenue and Customs',
   codes: ['gb.paye', 'gb.ni', 'gb.ni.employer'],
   reference: '',
+  rule: 'on the 22nd after the tax month',
   due(liabilities) {
     const byDay = new Map<IsoDate, { amount: Minor; upTo: IsoDate }>();
     for (const { payDate, amount } of liabilities)

@@ -1,10 +1,11 @@
 import { addMonths, dateOf, lastOfMonth, monthOf, quarterOf, yearOf, type IsoDate } from '../../calendar/dates';
+import { dueBy, ruleInWords, sinceBy, type DueRule } from '../../filings/due-rules';
 import type { DuePayment, Liability, Owed } from '../../filings/owed';
 import { atPlace } from '../../ledger/codes';
 import type { Minor } from '../../money/amounts';
 import type { UsEmployer } from './facts';
 import { federalDeposits } from './federal/deposits';
-import { nextBusinessDay } from './holidays';
+import { isLegalHoliday, nextBusinessDay } from './holidays';
 import { STATES } from './states';
 import type { State } from './states/state';
 
@@ -54,6 +55,8 @@ export function moneyOwed(employer: Partial<UsEmployer>): Owed[] {
       codes: FEDERAL_LIABILITY,
       filing: '941',
       reference,
+      rule: depositor === 'monthly' ? 'on the 15th of the following month' : 'three business days after Tuesday and after Friday',
+      source: { publication: '26 CFR 31.6302-1', section: 'Monthly and semi-weekly depositors, next-day rule' },
       due: (liabilities) => federalDeposits(liabilities, depositor),
       // What a monthly depositor owed last year can have made it a semi-weekly one.
       since: (from) => (depositor === 'monthly' ? dateOf(yearOf(from) - 1, 1, 1) : addMonths(from, -2)),
@@ -64,11 +67,42 @@ export function moneyOwed(employer: Partial<UsEmployer>): Owed[] {
       payee: 'United States Treasury',
       codes: ['us.futa'],
       reference,
+      rule: 'on the last day of the month after a quarter in which more than 500 has come together',
+      source: { publication: '26 CFR 31.6302(c)-3' },
       due: unemploymentDeposits,
       since: (from: IsoDate) => dateOf(yearOf(addMonths(from, -1)), 1, 1),
     },
     ...STATES.filter(({ code }) => employer.states?.[code]).flatMap((state) => owedToState(state, employer)),
   ];
+}
+
+const QUARTERLY: DueRule = { by: 'quarter', day: 31 };
+const QUARTERLY_SOURCE = {
+  publication: "The state's quarterly wage report",
+  section: 'Due on the last day of the month after the quarter',
+  unconfirmed: true,
+} as const;
+const LOCAL_SOURCE = { publication: '53 Pa.C.S. 6924.512(4)', section: 'Within thirty days after the quarter', unconfirmed: true } as const;
+
+const byRule = (rule: DueRule, what: string): Pick<Owed, 'due' | 'since' | 'rule'> => ({
+  due: dueBy(rule, what, isLegalHoliday),
+  since: (from) => sinceBy(rule, from),
+  rule: ruleInWords(rule),
+});
+
+/** Deposits of a state's income tax by the schedule registered, or the state's first. */
+function depositsOf({ name, deposits }: State, schedule: string | undefined): Partial<Owed> {
+  const chosen = deposits?.find((one) => one.schedule === schedule) ?? deposits?.[0];
+  if (!chosen) return {};
+  const what = `${name} income tax`;
+  if (chosen.rule !== 'as-federal') return { ...byRule(chosen.rule, what), source: chosen.source };
+  return {
+    // The state's own amounts never reach what the federal next-day rule is about.
+    due: (liabilities) => federalDeposits(liabilities, 'semiweekly').map((payment) => ({ ...payment, what })),
+    since: (from) => addMonths(from, -2),
+    rule: 'three business days after Tuesday and after Friday, as federal deposits',
+    source: chosen.source,
+  };
 }
 
 /** By which number an agency of the state knows the employer. */
@@ -90,6 +124,7 @@ function owedToState(state: State, employer: Partial<UsEmployer>): Owed[] {
             codes: [atPlace('us.state-income', place)],
             place,
             reference: registered?.incomeTaxAccount ?? '',
+            ...depositsOf(state, registered?.depositSchedule),
           },
         ]
       : []),
@@ -100,6 +135,8 @@ function owedToState(state: State, employer: Partial<UsEmployer>): Owed[] {
       codes,
       place,
       reference: payee === agencies.programmes ? (registered?.unemploymentAccount ?? '') : '',
+      ...byRule(state.programmesDue?.rule ?? QUARTERLY, `${state.name} contributions`),
+      source: state.programmesDue?.source ?? QUARTERLY_SOURCE,
     })),
     ...(state.localPlaces?.(employer) ?? []).map(({ place: local, name, payee }) => ({
       code: atPlace('us.local-deposit', local),
@@ -108,6 +145,8 @@ function owedToState(state: State, employer: Partial<UsEmployer>): Owed[] {
       codes: [atPlace('us.local-income', local), atPlace('us.local-services', local)],
       place: local,
       reference: '',
+      ...byRule({ by: 'quarter', day: 30 }, `Local taxes, ${name}`),
+      source: LOCAL_SOURCE,
     })),
   ];
 }

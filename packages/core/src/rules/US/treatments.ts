@@ -261,6 +261,11 @@ const list: Treatment[] = [
       { key: 'arrearsOver12Weeks', label: 'Arrears over 12 weeks', kind: 'yes-no' },
       { key: 'arrears', label: 'For arrears, each pay', help: 'Beside the current support', kind: 'amount' },
     ],
+    remitted: {
+      rule: { by: 'pay-date', days: 7, business: true },
+      purpose: 'support',
+      source: { publication: '42 U.S.C. 666(b)(6)(A)(i); 45 CFR 303.100(e)(1)(ix)', section: 'Within seven business days' },
+    },
     source: { publication: '15 U.S.C. 1673(b)' },
   },
   {

@@ -20,6 +20,12 @@ const certificate = z.object({
 /** Pay for unemployment and disability insurance is one, with a ceiling for the first only. */
 const DISABILITY = 'us.disability';
 
+const DEPOSITS = {
+  publication: 'Employment Development Department, California Employer’s Guide (DE 44)',
+  section: 'Deposit requirements, with the federal schedule',
+  unconfirmed: true,
+} as const;
+
 export const california: State = {
   code: 'CA',
   name: 'California',
@@ -83,6 +89,11 @@ export const california: State = {
     },
   },
   agencies: { incomeTax: 'Employment Development Department', programmes: 'Employment Development Department' },
+  deposits: [
+    { schedule: 'quarterly', rule: { by: 'quarter', day: 31 }, source: DEPOSITS },
+    { schedule: 'monthly', rule: { by: 'month', day: 15 }, source: DEPOSITS },
+    { schedule: 'semiweekly', rule: 'as-federal', source: DEPOSITS },
+  ],
   programmes: [
     { code: DISABILITY, label: 'California disability insurance', from: 'employee', rate: { table: 'disability.rate' } },
     unemployment('California'),

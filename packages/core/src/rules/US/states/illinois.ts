@@ -16,6 +16,12 @@ const certificate = z.object({
   exempt: z.boolean().default(false),
 });
 
+const DEPOSITS = {
+  publication: 'Illinois Department of Revenue, Publication 131',
+  section: 'Payment schedules: monthly by the 15th, semi-weekly',
+  unconfirmed: true,
+} as const;
+
 export const illinois: State = {
   code: 'IL',
   name: 'Illinois',
@@ -52,6 +58,10 @@ export const illinois: State = {
     source: { publication: '735 ILCS 5/12-803', section: '15 per cent of gross wages, or what is over 45 times the minimum wage' },
   },
   agencies: { incomeTax: 'Illinois Department of Revenue', programmes: 'Illinois Department of Employment Security' },
+  deposits: [
+    { schedule: 'monthly', rule: { by: 'month', day: 15 }, source: DEPOSITS },
+    { schedule: 'semiweekly', rule: 'as-federal', source: DEPOSITS },
+  ],
   programmes: [unemployment('Illinois')],
   certificate: {
     key: 'illinois',

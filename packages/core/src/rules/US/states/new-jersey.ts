@@ -36,6 +36,12 @@ const worker = (code: string, label: string, table: string, ceiling: 'unemployme
   otherwise: NO_CAFETERIA,
 });
 
+const DEPOSITS = {
+  publication: 'New Jersey Division of Taxation, NJ-WT, Income Tax Withholding Instructions',
+  section: 'NJ-500, NJ-927 and weekly payers',
+  unconfirmed: true,
+} as const;
+
 export const newJersey: State = {
   code: 'NJ',
   name: 'New Jersey',
@@ -73,6 +79,13 @@ export const newJersey: State = {
     },
   },
   agencies: { incomeTax: 'New Jersey Division of Taxation', programmes: 'New Jersey Department of Labor and Workforce Development' },
+  deposits: [
+    { schedule: 'quarterly', rule: { by: 'quarter', day: 30 }, source: DEPOSITS },
+    { schedule: 'monthly', rule: { by: 'month', day: 15 }, source: DEPOSITS },
+    // Weekly payers: by the Wednesday after the week.
+    { schedule: 'semiweekly', rule: { by: 'week', ends: 6, days: 4 }, source: DEPOSITS },
+  ],
+  programmesDue: { rule: { by: 'quarter', day: 30 }, source: DEPOSITS },
   programmes: [
     worker('us.unemployment.employee', 'unemployment insurance', 'unemployment.employee.rate', 'unemployment'),
     worker('us.workforce', 'workforce development', 'workforce.rate', 'unemployment'),

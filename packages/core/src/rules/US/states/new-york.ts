@@ -51,6 +51,12 @@ function exact(
     .source(schedule.source, deduction.source, allowance.source);
 }
 
+const DEPOSITS = {
+  publication: 'New York Tax Law 674(a); Publication NYS-50',
+  section: 'Form NYS-1 within three business days, else with NYS-45',
+  unconfirmed: true,
+} as const;
+
 export const newYork: State = {
   code: 'NY',
   name: 'New York',
@@ -82,6 +88,11 @@ export const newYork: State = {
     },
   },
   agencies: { incomeTax: 'New York State Department of Taxation and Finance', programmes: 'New York State Department of Labor' },
+  deposits: [
+    // More than 700 withheld: within three business days after the payroll.
+    { schedule: 'semiweekly', rule: { by: 'pay-date', days: 3, business: true }, source: DEPOSITS },
+    { schedule: 'quarterly', rule: { by: 'quarter', day: 31 }, source: DEPOSITS },
+  ],
   programmes: [
     {
       code: 'us.disability',

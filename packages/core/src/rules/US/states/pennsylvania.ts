@@ -19,6 +19,13 @@ const OTHERWISE: Otherwise = {
   'group-term-life': 0,
 };
 
+/** Quarterly under 300 a quarter, monthly under 1,000, twice a month under 5,000, else semi-weekly. */
+const PA_DEPOSITS = {
+  publication: 'Pennsylvania Department of Revenue, REV-415, Employer Withholding Information Guide',
+  section: 'Filing frequencies',
+  unconfirmed: true,
+} as const;
+
 export const pennsylvania: State = {
   code: 'PA',
   name: 'Pennsylvania',
@@ -39,6 +46,12 @@ export const pennsylvania: State = {
     },
   },
   agencies: { incomeTax: 'Pennsylvania Department of Revenue', programmes: 'Pennsylvania Department of Labor and Industry' },
+  deposits: [
+    { schedule: 'quarterly', rule: { by: 'quarter', day: 31 }, source: PA_DEPOSITS },
+    { schedule: 'monthly', rule: { by: 'month', day: 15, december: 31 }, source: PA_DEPOSITS },
+    { schedule: 'twice-a-month', rule: { by: 'half-month', days: 3 }, source: PA_DEPOSITS },
+    { schedule: 'semiweekly', rule: 'as-federal', source: PA_DEPOSITS },
+  ],
   programmes: [
     {
       // On all pay, without a ceiling.

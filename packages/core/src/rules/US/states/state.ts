@@ -2,8 +2,18 @@ import type { z } from 'zod';
 import { Exact } from '../../../money/exact';
 import type { Figure, Reckoning } from '../../../working/reckoning';
 import type { Source } from '../../../working/working';
+import type { DueRule } from '../../../filings/due-rules';
 import type { FormField, TaxContext, TaxResult } from '../../country-pack';
 import type { UsEmployer, UsTax } from '../facts';
+
+/** A state's deposit schedule. */
+export interface StateDeposits {
+  /** As the registration has it. */
+  schedule: string;
+  /** The state follows the federal schedule of deposits by name. */
+  rule: DueRule | 'as-federal';
+  source: Source;
+}
 
 export type StateContext = TaxContext<UsTax, UsEmployer>;
 
@@ -61,6 +71,10 @@ export interface State {
   programmes: readonly Programme[];
   /** Who is paid. */
   agencies: { incomeTax?: string; programmes: string };
+  /** By when income tax withheld is deposited, by the schedule that the state has notified; the first where none is registered. */
+  deposits?: readonly StateDeposits[];
+  /** By when programmes are paid: by quarter, on the last day of the month after it, unless the state says otherwise. */
+  programmesDue?: { rule: DueRule; source: Source };
   /** Places within the state that are paid, out of the employer's registrations. */
   localPlaces?(employer: Partial<UsEmployer>): { place: string; name: string; payee: string }[];
   /** Taxes of places within the state; `residents` also for who works elsewhere. */

@@ -16,6 +16,12 @@ const certificate = z.object({
   exempt: z.boolean().default(false),
 });
 
+const DEPOSITS = {
+  publication: 'Code of Virginia 58.1-472; Virginia Tax, Form VA-5 and VA-15',
+  section: 'Quarterly, monthly by the 25th, semi-weekly',
+  unconfirmed: true,
+} as const;
+
 export const virginia: State = {
   code: 'VA',
   name: 'Virginia',
@@ -56,6 +62,11 @@ export const virginia: State = {
     },
   },
   agencies: { incomeTax: 'Virginia Department of Taxation', programmes: 'Virginia Employment Commission' },
+  deposits: [
+    { schedule: 'quarterly', rule: { by: 'quarter', day: 31 }, source: DEPOSITS },
+    { schedule: 'monthly', rule: { by: 'month', day: 25 }, source: DEPOSITS },
+    { schedule: 'semiweekly', rule: 'as-federal', source: DEPOSITS },
+  ],
   programmes: [unemployment('Virginia')],
   certificate: {
     key: 'virginia',
