@@ -11,9 +11,9 @@ const FLOORS = [
   ['people', 'pay-items'],
   ['time', 'leave', 'clock', 'one-offs'],
   ['groups', 'pay-runs'],
-  ['filings', 'leaving', 'mail'],
+  ['remittances', 'payments', 'filings', 'leaving', 'mail'],
   ['today', 'own'],
-  ['http', 'jobs'],
+  ['http', 'jobs', 'standins'],
 ];
 const BASE = 'packages/server/src';
 const TOP = FLOORS.length - 1;

@@ -17,6 +17,8 @@ export * from './time';
 export * from './clock';
 export * from './leaving';
 export * from './filings';
+export * from './payments';
+export * from './remittances';
 export * from './today';
 export * from './endpoints/index';
 export * from './openapi';

@@ -74,7 +74,15 @@ export const ladderSchema = z.object({
 export type Ladder = z.infer<typeof ladderSchema>;
 
 /** An account that changed between the approval of the run and now. */
-const changedAccountSchema = z.object({ netPaymentId: id, personId: id, name: z.string(), amount: minor, who: z.string(), at: z.string(), what: z.string() });
+const changedAccountSchema = z.object({
+  netPaymentId: id,
+  personId: id,
+  name: z.string(),
+  amount: minor,
+  who: z.string(),
+  at: z.string(),
+  what: z.string(),
+});
 
 export const batchSchema = z.object({
   id,
@@ -134,7 +142,9 @@ export const bankViewSchema = z.object({
       faults: z.array(z.object({ line: z.number().int(), column: z.number().int(), what: z.string() })).nullable(),
     }),
   ),
-  accounts: z.array(z.object({ bank: z.string(), account: z.string(), name: z.string(), state: z.string(), newBank: z.string(), newAccount: z.string() })),
+  accounts: z.array(
+    z.object({ bank: z.string(), account: z.string(), name: z.string(), state: z.string(), newBank: z.string(), newAccount: z.string() }),
+  ),
   opening: minor,
 });
 export type BankView = z.infer<typeof bankViewSchema>;

@@ -12,6 +12,7 @@ import { correctionsEndpoints } from './corrections';
 import { ownEndpoints } from './own';
 import { filingsEndpoints } from './filings';
 import { heldEndpoints } from './held';
+import { paymentsEndpoints } from './payments';
 import type { Endpoint } from './endpoint';
 
 export type { Endpoint, Needs } from './endpoint';
@@ -32,6 +33,7 @@ export const endpoints = {
   ...ownEndpoints,
   ...filingsEndpoints,
   ...heldEndpoints,
+  ...paymentsEndpoints,
 } as const satisfies Record<string, Endpoint>;
 
 export type EndpointName = keyof typeof endpoints;

@@ -48,6 +48,8 @@ export interface BankForm {
   clearing: string;
   /** Files of the country's own; ISO 20022 is taken everywhere. */
   files: readonly PaymentFormat[];
+  /** Days after which a bank need not pay a cheque any more. */
+  staleAfter: number;
   /** Why a payment comes back, by the scheme's code. */
   returns: Readonly<Record<string, string>>;
   /** Of the bank or branch. */

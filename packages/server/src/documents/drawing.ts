@@ -22,6 +22,7 @@ export type Step =
   | { do: 'text'; text: string; color: string; size: number; width: number; at: number }
   | { do: 'rule'; color: string }
   | { do: 'space'; height: number }
+  | { do: 'to'; y: number }
   | { do: 'row'; cells: readonly Cell[]; style: Weight; color: string; size: number; height: number };
 
 export interface Drawing {

@@ -65,6 +65,9 @@ class Page {
       case 'space':
         this.y += step.height;
         return;
+      case 'to':
+        this.y = step.y;
+        return;
       case 'row':
         this.room(16);
         for (const cell of step.cells) this.cell(cell, step);

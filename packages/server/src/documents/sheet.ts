@@ -48,6 +48,11 @@ export class Sheet {
     return this.step({ do: 'space', height });
   }
 
+  /** On at a height of the page, measured from its top. */
+  to(y: number): this {
+    return this.step({ do: 'to', y });
+  }
+
   /** One row of cells; each is placed by its right or left edge. */
   row(cells: readonly Cell[], style: 'text' | 'bold' = 'text', color = INK): this {
     return this.step({ do: 'row', cells, style, color, size: 10, height: 15 });

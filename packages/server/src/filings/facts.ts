@@ -1,5 +1,6 @@
 import { type DaySums, type Filing, type FilingFacts, type FilingPeriod, type PersonSums } from '@woodruff/core';
 import { select } from '../database/connection';
+import { paidTowards } from '../remittances/owed';
 import { theVault } from '../vault/vault';
 import type { Scope } from '../scope';
 
@@ -17,8 +18,7 @@ export async function factsOf(
       days: await daysOf(scope, period),
       people: people.map(({ last4: _last4, ...person }) => person),
       headcount: counted === undefined ? 0 : await headcountOn(scope, counted),
-      // Payments to agencies are not kept yet.
-      paid: 0,
+      paid: await paidTowards(scope, filing.code, period),
       entered: await enteredIn(scope, filing.code, period.key),
     },
     shown: new Map(people.flatMap(({ personId, last4 }) => (last4 ? [[personId, last4]] : []))),

@@ -27,6 +27,7 @@ import { oneOffRoutes } from '../one-offs/routes';
 import { payRunRoutes } from '../pay-runs/routes';
 import { peopleRoutes } from '../people/routes';
 import { filingRoutes } from '../filings/routes';
+import { paymentRoutes } from '../payments/routes';
 import { groupRoutes } from '../groups/routes';
 import { leavingRoutes } from '../leaving/routes';
 import { todayRoutes } from '../today/routes';
@@ -126,6 +127,7 @@ export function createApp({ environment, database, pool, jobs, logger }: Parts):
   clockRoutes(handle);
   ownRoutes(handle);
   filingRoutes(handle);
+  paymentRoutes(handle);
   todayRoutes(handle);
   handle('heldChanges', ({ scope }) => heldChanges(scope));
   handle('confirmHeld', ({ scope, path }) => confirm(scope, path('id'), (held) => carryOut(scope, held)));

@@ -51,7 +51,7 @@ const read = ({ takesFile, needs }: Endpoint, request: Request, response: Respon
 const saves = ({ method, looks }: Endpoint): boolean => method !== 'get' && !looks;
 
 /** Use cases that hold less than the whole employer. */
-const HELD_BY_ITSELF: ReadonlySet<EndpointName> = new Set<EndpointName>(['changePayslip']);
+const HELD_BY_ITSELF: ReadonlySet<EndpointName> = new Set<EndpointName>(['changePayslip', 'exchange']);
 
 export interface Door {
   router: Router;

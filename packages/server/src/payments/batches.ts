@@ -39,9 +39,13 @@ export async function prepareBatch(scope: Scope, { kind, payDate }: ParsedBodyOf
       transaction,
     )) as { id: string }[];
     if (!batch || !employer) throw new Error('no batch was made');
-    const taken = kind === 'pay' ? await takePay(scope, batch.id, payDate, transaction) : await takeWaiting(scope, batch.id, kind, transaction);
+    const taken =
+      kind === 'pay' ? await takePay(scope, batch.id, payDate, transaction) : await takeWaiting(scope, batch.id, kind, transaction);
     if (!taken)
-      throw conflict('nothing-to-pay', `Nothing waits to be paid on ${writtenDate(payDate)}: it is in a batch already, or its run is not approved.`);
+      throw conflict(
+        'nothing-to-pay',
+        `Nothing waits to be paid on ${writtenDate(payDate)}: it is in a batch already, or its run is not approved.`,
+      );
     await record(
       scope,
       {
@@ -131,7 +135,10 @@ export async function batchView(scope: Scope, id: string): Promise<Batch> {
   };
 }
 
-export function stateOfBatch(batch: { releasedAt: string | null; dropped: boolean; faults: unknown }, transfers: readonly Transfer[]): Batch['state'] {
+export function stateOfBatch(
+  batch: { releasedAt: string | null; dropped: boolean; faults: unknown },
+  transfers: readonly Transfer[],
+): Batch['state'] {
   if (batch.dropped) return 'left-out';
   if (batch.faults) return 'refused';
   if (!batch.releasedAt) return 'to-send';
@@ -157,7 +164,9 @@ export function denominationsOf(amounts: readonly number[]): Batch['lines'] {
       rest -= count * denomination;
     }
   }
-  return DENOMINATIONS.flatMap((denomination) => (pieces.has(denomination) ? [{ denomination, pieces: pieces.get(denomination) as number }] : []));
+  return DENOMINATIONS.flatMap((denomination) =>
+    pieces.has(denomination) ? [{ denomination, pieces: pieces.get(denomination) as number }] : [],
+  );
 }
 
 /** What the latest statement says is there. */
@@ -175,6 +184,7 @@ interface Destination {
   account: string;
   kind: string;
   amount: number;
+  support?: BankPayment['support'];
 }
 
 interface Going {
@@ -193,7 +203,11 @@ interface Going {
 }
 
 /** Payments by file of a batch with where they go: as approved, and as on file now. */
-async function destinationsIn(scope: Scope, batch: string, transaction?: Transaction): Promise<(Going & { approved: Destination[]; now: Destination[] })[]> {
+async function destinationsIn(
+  scope: Scope,
+  batch: string,
+  transaction?: Transaction,
+): Promise<(Going & { approved: Destination[]; now: Destination[] })[]> {
   const rows = await select<Going>(
     scope.database,
     `select n.id, t.id as "transferId", t.part, p.id as "personId", p.given_name || ' ' || p.family_name as name, t.amount as net, t.replaces, n.destination_sealed as sealed, coalesce(r.approved_at, n.entered_at) as "approvedAt", p.payment, p.account_sealed as numbers, y.edits
@@ -214,7 +228,11 @@ async function destinationsIn(scope: Scope, batch: string, transaction?: Transac
     // Paid again, it goes to the account that takes the remainder.
     const main = onFile.find(({ by }) => by === 'remainder');
     const plan = planned(nets.get(row.id) ?? row.net, row.payment, row.edits.payment);
-    const now = row.replaces ? (main ? [of(main.id, row.net)] : []) : plan.accounts.map((id, index) => of(id, plan.parts[index]?.amount ?? 0)).filter(({ amount }) => amount > 0);
+    const now = row.replaces
+      ? main
+        ? [of(main.id, row.net)]
+        : []
+      : plan.accounts.map((id, index) => of(id, plan.parts[index]?.amount ?? 0)).filter(({ amount }) => amount > 0);
     const approved = row.replaces
       ? now
       : row.sealed
@@ -225,10 +243,15 @@ async function destinationsIn(scope: Scope, batch: string, transaction?: Transac
 }
 
 const same = (one: readonly Destination[], other: readonly Destination[]): boolean =>
-  one.length === other.length && one.every((each, index) => each.bank === other[index]?.bank && each.account === other[index]?.account && each.amount === other[index]?.amount);
+  one.length === other.length &&
+  one.every(
+    (each, index) => each.bank === other[index]?.bank && each.account === other[index]?.account && each.amount === other[index]?.amount,
+  );
 
 async function changedAccounts(scope: Scope, batch: string, transaction?: Transaction): Promise<Batch['changed']> {
-  const changed = new Map((await destinationsIn(scope, batch, transaction)).filter(({ approved, now }) => !same(approved, now)).map((one) => [one.id, one]));
+  const changed = new Map(
+    (await destinationsIn(scope, batch, transaction)).filter(({ approved, now }) => !same(approved, now)).map((one) => [one.id, one]),
+  );
   const told = [];
   for (const { id, personId, name, net, approvedAt } of changed.values()) {
     const [last] = await select<{ who: string; at: string; what: string }>(
@@ -238,7 +261,15 @@ async function changedAccounts(scope: Scope, batch: string, transaction?: Transa
       { personId, approvedAt },
       transaction,
     );
-    told.push({ netPaymentId: id, personId, name, amount: net, who: last?.who ?? '', at: last?.at ?? '', what: last?.what ?? 'The account is another one now' });
+    told.push({
+      netPaymentId: id,
+      personId,
+      name,
+      amount: net,
+      who: last?.who ?? '',
+      at: last?.at ?? '',
+      what: last?.what ?? 'The account is another one now',
+    });
   }
   return told;
 }
@@ -247,9 +278,14 @@ async function changedAccounts(scope: Scope, batch: string, transaction?: Transa
 export async function releaseBatch(scope: Scope, id: string, body: ParsedBodyOf<'releaseBatch'>): Promise<Record<string, never>> {
   return changing(scope, async (transaction) => {
     const batch = await batchRow(scope, id, transaction);
-    if (batch.releasedAt) throw conflict('released-already', `Batch ${batch.number} was released already, by ${batch.releasedBy ?? 'somebody'}. Nothing is sent twice.`);
+    if (batch.releasedAt)
+      throw conflict(
+        'released-already',
+        `Batch ${batch.number} was released already, by ${batch.releasedBy ?? 'somebody'}. Nothing is sent twice.`,
+      );
     if (batch.dropped) throw conflict('dropped', `Batch ${batch.number} was dropped. Prepare another.`);
-    if (batch.version !== body.version) throw conflict('changed-meanwhile', 'This batch changed after you opened it. Look at it again before you release it.');
+    if (batch.version !== body.version)
+      throw conflict('changed-meanwhile', 'This batch changed after you opened it. Look at it again before you release it.');
     await leaveOut(scope, id, transaction);
     await settleAccounts(scope, batch, body.accounts, transaction);
     const format = body.format ?? packFor(scope).bank.files[0]?.code ?? ISO.code;
@@ -270,7 +306,12 @@ export async function releaseBatch(scope: Scope, id: string, body: ParsedBodyOf<
     );
     const going = (await transfersWhere(scope, 't.batch_id = :id', { id }, transaction)).filter(({ state }) => state === 'to-send');
     if (!going.length) throw conflict('nothing-to-pay', 'Nothing of this batch stands any more. Drop it.');
-    await happened(scope, going.map((transfer) => transfer.id), { step: 'released' }, transaction);
+    await happened(
+      scope,
+      going.map((transfer) => transfer.id),
+      { step: 'released' },
+      transaction,
+    );
     await record(
       scope,
       {
@@ -294,11 +335,21 @@ async function leaveOut(scope: Scope, batch: string, transaction: Transaction): 
     { batch },
     transaction,
   );
-  await happened(scope, gone.map(({ id }) => id), { step: 'dropped', words: 'Stopped or reversed before it was sent' }, transaction);
+  await happened(
+    scope,
+    gone.map(({ id }) => id),
+    { step: 'dropped', words: 'Stopped or reversed before it was sent' },
+    transaction,
+  );
 }
 
 /** Where accounts changed since approval it is said to which of them it goes; parts follow the accounts. */
-async function settleAccounts(scope: Scope, batch: BatchRow, chosen: 'approved' | 'now' | undefined, transaction: Transaction): Promise<void> {
+async function settleAccounts(
+  scope: Scope,
+  batch: BatchRow,
+  chosen: 'approved' | 'now' | undefined,
+  transaction: Transaction,
+): Promise<void> {
   const going = await destinationsIn(scope, batch.id, transaction);
   const changed = going.filter(({ approved, now }) => !same(approved, now));
   if (changed.length && !chosen)
@@ -309,14 +360,32 @@ async function settleAccounts(scope: Scope, batch: BatchRow, chosen: 'approved' 
   if (chosen === 'now') {
     const plans = new Map(changed.map((one) => [one.id, one]));
     for (const { id, personId, name, now } of plans.values()) {
-      if (!now.length) throw invalid(`${name} has no account on file any more. Pay to the account as approved, or drop the batch and pay by ${packFor(scope).words.cheque}.`);
-      await execute(scope.database, 'delete from transfers where batch_id = :batch and net_payment_id = :id returning id', { batch: batch.id, id }, transaction);
+      if (!now.length)
+        throw invalid(
+          `${name} has no account on file any more. Pay to the account as approved, or drop the batch and pay by ${packFor(scope).words.cheque}.`,
+        );
+      await execute(
+        scope.database,
+        'delete from transfers where batch_id = :batch and net_payment_id = :id returning id',
+        { batch: batch.id, id },
+        transaction,
+      );
       for (const [part, { amount, account, kind }] of now.entries())
         await execute(
           scope.database,
           `insert into transfers (employer_id, batch_id, net_payment_id, person_id, part, method, purpose, amount, payee, label, user_id)
            values (:employer, :batch, :id, :personId, :part, 'file', 'pay', :amount, :name, :label, :user) returning id`,
-          { employer: scope.employer.id, batch: batch.id, id, personId, part, amount, name, label: `${kind} account ending ${account.slice(-4)}`, user: scope.user.id },
+          {
+            employer: scope.employer.id,
+            batch: batch.id,
+            id,
+            personId,
+            part,
+            amount,
+            name,
+            label: `${kind} account ending ${account.slice(-4)}`,
+            user: scope.user.id,
+          },
           transaction,
         );
     }
@@ -324,7 +393,8 @@ async function settleAccounts(scope: Scope, batch: BatchRow, chosen: 'approved' 
   const settled = chosen === 'now' ? await destinationsIn(scope, batch.id, transaction) : going;
   const seals = settled.map(({ transferId, part, replaces, approved, now, name }) => {
     const destination = (chosen === 'now' ? now : approved)[replaces ? 0 : part];
-    if (!destination?.account) throw invalid(`${name} has no account on file that the payment could go to. Enter one, or pay by ${packFor(scope).words.cheque}.`);
+    if (!destination?.account)
+      throw invalid(`${name} has no account on file that the payment could go to. Enter one, or pay by ${packFor(scope).words.cheque}.`);
     return { id: transferId, sealed: theVault().seal(JSON.stringify(destination), `transfer:${transferId}`).toString('base64') };
   });
   const payees = await remittanceDestinations(scope, batch.id, transaction);
@@ -344,18 +414,27 @@ async function fileOf(
   balanced: boolean,
   transaction: Transaction,
 ): Promise<{ content: string | null; count: number; amount: number }> {
-  const rows = await select<Omit<BankPayment, 'bank' | 'account' | 'kind'> & { id: string; sealed: Buffer; support: BankPayment['support'] | null; about: string | null }>(
+  const rows = await select<
+    Pick<BankPayment, 'reference' | 'name' | 'amount' | 'purpose'> & { id: string; sealed: Buffer; about: string | null }
+  >(
     scope.database,
-    `select t.id, t.reference, t.payee as name, t.amount, t.purpose, t.destination_sealed as sealed, m.support, m.about
+    `select t.id, t.reference, t.payee as name, t.amount, t.purpose, t.destination_sealed as sealed, m.about
      from transfers t left join remittances m on m.id = t.remittance_id
      where t.batch_id = :batch and t.method = 'file' and not exists (select 1 from transfer_events e where e.transfer_id = t.id and e.step = 'dropped') order by t.payee, t.part, t.reference`,
     { batch: batch.id },
     transaction,
   );
   if (!rows.length) return { content: null, count: 0, amount: 0 };
-  const payments = rows.map(({ id, sealed, support, about, ...payment }): BankPayment => {
-    const { bank, account, kind } = JSON.parse(theVault().open(sealed, `transfer:${id}`)) as Destination;
-    return { ...payment, bank, account, kind: kind === 'savings' ? 'savings' : 'checking', ...(support ? { support } : {}), ...(about ? { about } : {}) };
+  const payments = rows.map(({ id, sealed, about, ...payment }): BankPayment => {
+    const { bank, account, kind, support } = JSON.parse(theVault().open(sealed, `transfer:${id}`)) as Destination;
+    return {
+      ...payment,
+      bank,
+      account,
+      kind: kind === 'savings' ? 'savings' : 'checking',
+      ...(support ? { support } : {}),
+      ...(about ? { about } : {}),
+    };
   });
   const pack = packFor(scope);
   const file: PaymentFile = {
@@ -367,13 +446,20 @@ async function fileOf(
     payments,
   };
   const own = pack.bank.files.find(({ code }) => code === format);
-  if (!own && format !== ISO.code) throw invalid('There is no such format here.', [{ path: 'format', expected: [...pack.bank.files, ISO].map(({ code }) => code).join(' or ') }]);
+  if (!own && format !== ISO.code)
+    throw invalid('There is no such format here.', [
+      { path: 'format', expected: [...pack.bank.files, ISO].map(({ code }) => code).join(' or ') },
+    ]);
   try {
     const content = own ? own.write(file) : writePain(file, { currency: pack.currency, clearing: pack.bank.clearing });
     return { content, count: payments.length, amount: payments.reduce((sum, { amount }) => sum + amount, 0) };
   } catch (error) {
     if (!(error instanceof RangeError)) throw error;
-    throw new Refusal(422, 'does-not-fit', `The file cannot hold a payment of this batch: ${error.message}. Correct it, or choose another format.`);
+    throw new Refusal(
+      422,
+      'does-not-fit',
+      `The file cannot hold a payment of this batch: ${error.message}. Correct it, or choose another format.`,
+    );
   }
 }
 
@@ -385,7 +471,8 @@ export async function payerOf(scope: Scope, transaction?: Transaction): Promise<
     { id: scope.employer.id },
     transaction,
   );
-  if (!row?.bank || !row.sealed) throw conflict('no-account', 'No account that pays is set up. Enter it with the employer’s paying account.');
+  if (!row?.bank || !row.sealed)
+    throw conflict('no-account', 'No account that pays is set up. Enter it with the employer’s paying account.');
   return {
     name: scope.employer.name,
     number: packFor(scope).employerNumber(scope.employer.facts.country),
@@ -399,13 +486,36 @@ export async function payerOf(scope: Scope, transaction?: Transaction): Promise<
 export async function dropBatch(scope: Scope, id: string): Promise<Record<string, never>> {
   return changing(scope, async (transaction) => {
     const batch = await batchRow(scope, id, transaction);
-    if (batch.releasedAt) throw conflict('released-already', `Batch ${batch.number} was released, by ${batch.releasedBy ?? 'somebody'}. What is sent cannot be dropped.`);
+    if (batch.releasedAt)
+      throw conflict(
+        'released-already',
+        `Batch ${batch.number} was released, by ${batch.releasedBy ?? 'somebody'}. What is sent cannot be dropped.`,
+      );
     if (batch.dropped) return {};
     const freed = { id, employer: scope.employer.id };
-    await execute(scope.database, 'update transfers set batch_id = null where batch_id = :id and (replaces is not null or remittance_id is not null) and employer_id = :employer returning id', freed, transaction);
-    await execute(scope.database, 'delete from transfers where batch_id = :id and employer_id = :employer returning id', freed, transaction);
-    await execute(scope.database, 'update payment_batches set dropped_at = now(), version = version + 1 where id = :id', { id }, transaction);
-    await record(scope, { action: 'batch', subject: 'employer', subjectId: scope.employer.id, what: `Batch ${batch.number} dropped before it was released` }, transaction);
+    await execute(
+      scope.database,
+      'update transfers set batch_id = null where batch_id = :id and (replaces is not null or remittance_id is not null) and employer_id = :employer returning id',
+      freed,
+      transaction,
+    );
+    await execute(
+      scope.database,
+      'delete from transfers where batch_id = :id and employer_id = :employer returning id',
+      freed,
+      transaction,
+    );
+    await execute(
+      scope.database,
+      'update payment_batches set dropped_at = now(), version = version + 1 where id = :id',
+      { id },
+      transaction,
+    );
+    await record(
+      scope,
+      { action: 'batch', subject: 'employer', subjectId: scope.employer.id, what: `Batch ${batch.number} dropped before it was released` },
+      transaction,
+    );
     return {};
   });
 }

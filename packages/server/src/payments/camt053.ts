@@ -27,8 +27,12 @@ const MANY = ['Stmt', 'Bal', 'Ntry', 'TxDtls'];
 const parser = new XMLParser({ ignoreAttributes: false, parseTagValue: false, isArray: (name) => MANY.includes(name) });
 
 const at = (node: unknown, ...path: string[]): unknown =>
-  path.reduce<unknown>((here, key) => (Array.isArray(here) ? (here[0] as Node | undefined)?.[key] : (here as Node | undefined)?.[key]), node);
-const text = (value: unknown): string => (typeof value === 'string' ? value.trim() : typeof value === 'object' ? text((value as Node | null)?.['#text']) : '');
+  path.reduce<unknown>(
+    (here, key) => (Array.isArray(here) ? (here[0] as Node | undefined)?.[key] : (here as Node | undefined)?.[key]),
+    node,
+  );
+const text = (value: unknown): string =>
+  typeof value === 'string' ? value.trim() : typeof value === 'object' ? text((value as Node | null)?.['#text']) : '';
 const list = (value: unknown): Node[] => (Array.isArray(value) ? (value as Node[]) : []);
 
 /** Statements of a file (ISO 20022, camt.053). What is no statement, or does not add up, is refused whole. */
@@ -57,7 +61,9 @@ export function readStatements(content: string): Statement[] {
     if (nameless) throw invalid(`Statement ${id} has an entry without a reference or a day. Ask the bank for it again.`);
     const moved = lines.reduce((sum, { amount }) => sum + amount, 0);
     if (balance('OPBD') + moved !== balance('CLBD'))
-      throw invalid(`Statement ${id} does not add up: its movements do not lead from the first balance to the last. Ask the bank for it again.`);
+      throw invalid(
+        `Statement ${id} does not add up: its movements do not lead from the first balance to the last. Ask the bank for it again.`,
+      );
     return {
       account: text(at(statement, 'Acct', 'Id', 'Othr', 'Id')),
       bank: text(at(statement, 'Acct', 'Svcr', 'FinInstnId', 'ClrSysMmbId', 'MmbId')),

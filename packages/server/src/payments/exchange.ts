@@ -62,7 +62,11 @@ async function deliver(scope: Scope, bank: Bank, id: string, number: number): Pr
       await happened(
         scope,
         refused.map((one) => one.id),
-        { step: 'refused', words: `The bank refused the file: line ${first?.line ?? 1}, column ${first?.column ?? 1}: ${first?.what ?? ''}`, byBank: true },
+        {
+          step: 'refused',
+          words: `The bank refused the file: line ${first?.line ?? 1}, column ${first?.column ?? 1}: ${first?.what ?? ''}`,
+          byBank: true,
+        },
         transaction,
       );
     }
@@ -72,7 +76,9 @@ async function deliver(scope: Scope, bank: Bank, id: string, number: number): Pr
         action: 'batch',
         subject: 'employer',
         subjectId: scope.employer.id,
-        what: answer.taken ? `The bank took the file of batch ${number}` : `The bank refused the file of batch ${number}: ${counted(answer.faults.length, 'fault', 'faults')}`,
+        what: answer.taken
+          ? `The bank took the file of batch ${number}`
+          : `The bank refused the file of batch ${number}: ${counted(answer.faults.length, 'fault', 'faults')}`,
       },
       transaction,
     );
@@ -123,14 +129,31 @@ async function takeLines(scope: Scope, statement: Statement, transaction: Transa
   const ours = taken.filter((line): line is Taken & { transfer: string } => line.transfer !== null);
   // Money that left in another amount than was asked for is not taken as this payment; it is shown as unexplained.
   const booked = ours.filter(({ amount, wanted, code }) => code === '' && amount === -(wanted ?? 0));
-  for (const [on, some] of byDay(booked)) await happened(scope, some.map(({ transfer }) => transfer), { step: 'booked', on, byBank: true }, transaction);
+  for (const [on, some] of byDay(booked))
+    await happened(
+      scope,
+      some.map(({ transfer }) => transfer),
+      { step: 'booked', on, byBank: true },
+      transaction,
+    );
   const { returns } = packFor(scope).bank;
   for (const { transfer, amount, wanted, on, code, words } of ours) {
     if (!code) continue;
     if (amount === 0) {
       const [bank = '', account = ''] = words.split(' ');
-      await happened(scope, [transfer], { step: 'notice', on, code, words: returns[code] ?? ISO_REASONS[code] ?? '', told: { bank, account }, byBank: true }, transaction);
-    } else if (amount === wanted) await happened(scope, [transfer], { step: 'returned', on, code, words: returns[code] ?? ISO_REASONS[code] ?? '', byBank: true }, transaction);
+      await happened(
+        scope,
+        [transfer],
+        { step: 'notice', on, code, words: returns[code] ?? ISO_REASONS[code] ?? '', told: { bank, account }, byBank: true },
+        transaction,
+      );
+    } else if (amount === wanted)
+      await happened(
+        scope,
+        [transfer],
+        { step: 'returned', on, code, words: returns[code] ?? ISO_REASONS[code] ?? '', byBank: true },
+        transaction,
+      );
   }
   return { lines: taken.length, unknown: taken.filter(({ transfer }) => transfer === null).length };
 }

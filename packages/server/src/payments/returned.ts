@@ -30,9 +30,12 @@ export async function payReturned(scope: Scope, id: string, { way, reason }: Par
   return changing(scope, async (transaction) => {
     const transfer = await transferOf(scope, id, transaction);
     const { cheque } = packFor(scope).words;
-    if (transfer.replacedBy) throw conflict('paid-again-already', `This was paid again already, as ${transfer.replacedBy}. Look at that payment.`);
+    if (transfer.replacedBy)
+      throw conflict('paid-again-already', `This was paid again already, as ${transfer.replacedBy}. Look at that payment.`);
     if (!transfer.events.some(({ step }) => CAME_BACK.includes(step as TransferStep)))
       throw conflict('not-returned', 'This payment did not come back. What is on its way is not paid again.');
+    if (transfer.remittanceId)
+      throw conflict('owed-again', 'What came back is owed again. Pay it from the payee’s page, after its account is corrected.');
     const [net] = await select<{ stopped: string | null; state: string }>(
       scope.database,
       'select n.stopped, y.state from net_payments n join payslips y on y.id = n.payslip_id where n.id = :id for share of n, y',
@@ -40,11 +43,13 @@ export async function payReturned(scope: Scope, id: string, { way, reason }: Par
       transaction,
     );
     if (net?.stopped) throw conflict('paid-again-already', 'The whole net was paid again from the payslip. Look at the payments there.');
-    if (net && net.state !== 'posted') throw conflict('reversed', 'The payslip was reversed meanwhile. Nothing is owed by this payment any more.');
+    if (net && net.state !== 'posted')
+      throw conflict('reversed', 'The payslip was reversed meanwhile. Nothing is owed by this payment any more.');
     const method = way === 'account' ? 'file' : way === 'cash' ? 'cash' : 'cheque';
     let label = '';
     if (way === 'account') {
-      if (!transfer.personId) throw invalid(`A payee is paid again by ${cheque}, or after its account is corrected.`, [{ path: 'way', expected: cheque }]);
+      if (!transfer.personId)
+        throw invalid(`A payee is paid again by ${cheque}, or after its account is corrected.`, [{ path: 'way', expected: cheque }]);
       label = await accountNow(scope, transfer.personId, id, transfer.events.find(({ step }) => step === 'returned')?.code ?? '');
     }
     const [made] = (await execute(
@@ -81,12 +86,22 @@ export async function payReturned(scope: Scope, id: string, { way, reason }: Par
 async function accountNow(scope: Scope, personId: string, transferId: string, code: string): Promise<string> {
   const person = await Person.findOne({ where: { id: personId, employerId: scope.employer.id } });
   const account = accountsOf(person?.payment ?? null).find(({ by }) => by === 'remainder');
-  if (!person || !account) throw invalid('There is no account on file. Enter one first, or choose another way.', [{ path: 'way', expected: 'another way' }]);
-  const [sealed] = await select<{ destination: Buffer | null }>(scope.database, 'select destination_sealed as destination from transfers where id = :transferId', { transferId });
-  const before = sealed?.destination ? (JSON.parse(theVault().open(sealed.destination, `transfer:${transferId}`)) as { bank: string; account: string }) : null;
+  if (!person || !account)
+    throw invalid('There is no account on file. Enter one first, or choose another way.', [{ path: 'way', expected: 'another way' }]);
+  const [sealed] = await select<{ destination: Buffer | null }>(
+    scope.database,
+    'select destination_sealed as destination from transfers where id = :transferId',
+    { transferId },
+  );
+  const before = sealed?.destination
+    ? (JSON.parse(theVault().open(sealed.destination, `transfer:${transferId}`)) as { bank: string; account: string })
+    : null;
   const number = sealedNumbers(person.accountSealed, personId)[account.id] ?? '';
   if (before && OF_ACCOUNT.includes(code) && before.bank === account.bank && before.account === number)
-    throw conflict('same-account', 'The account on file is the one that sent it back. Correct it on the person’s page first, or choose another way.');
+    throw conflict(
+      'same-account',
+      'The account on file is the one that sent it back. Correct it on the person’s page first, or choose another way.',
+    );
   return `${account.kind} account ending ${account.last4}`;
 }
 
@@ -110,17 +125,25 @@ export async function answerNotice(scope: Scope, id: string, take: boolean): Pro
     if (take) {
       if (!transfer.personId) throw invalid('The account of a payee is changed on its page.');
       const person = await Person.findOne({ where: { id: transfer.personId, employerId: scope.employer.id }, transaction });
-      const [sealed] = await select<{ destination: Buffer }>(scope.database, 'select destination_sealed as destination from transfers where id = :id', { id }, transaction);
+      const [sealed] = await select<{ destination: Buffer }>(
+        scope.database,
+        'select destination_sealed as destination from transfers where id = :id',
+        { id },
+        transaction,
+      );
       const before = JSON.parse(theVault().open(sealed!.destination, `transfer:${id}`)) as { bank: string; account: string };
       const numbers = sealedNumbers(person?.accountSealed ?? null, transfer.personId);
       const onFile = accountsOf(person?.payment ?? null);
       const meant = onFile.find((account) => account.bank === before.bank && numbers[account.id] === before.account);
-      if (!meant) throw conflict('changed-meanwhile', 'The account that the notice is about is not on file any more. Put the notice aside.');
+      if (!meant)
+        throw conflict('changed-meanwhile', 'The account that the notice is about is not on file any more. Put the notice aside.');
       const { bank, account } = notice.told;
       await setPayment(scope, transfer.personId, {
         method: 'deposit',
         accounts: onFile.map(({ id: accountId, kind, by, value, ...one }) =>
-          accountId === meant.id ? { bank, account, kind, by, ...(value ? { value } : {}) } : { id: accountId, bank: one.bank, kind, by, ...(value ? { value } : {}) },
+          accountId === meant.id
+            ? { bank, account, kind, by, ...(value ? { value } : {}) }
+            : { id: accountId, bank: one.bank, kind, by, ...(value ? { value } : {}) },
         ),
       });
     }
@@ -134,7 +157,11 @@ export async function settleByHand(scope: Scope, id: string, step: 'cleared' | '
   return changing(scope, async (transaction) => {
     const transfer = await transferOf(scope, id, transaction);
     if (transfer.method === 'file') throw conflict('by-file', 'What goes by file is booked and returned by the bank.');
-    if (transfer.state !== 'sent') throw conflict('not-out', transfer.state === 'to-send' ? 'This payment is not released yet.' : `This payment is ${transfer.state.replace('-', ' ')} already.`);
+    if (transfer.state !== 'sent')
+      throw conflict(
+        'not-out',
+        transfer.state === 'to-send' ? 'This payment is not released yet.' : `This payment is ${transfer.state.replace('-', ' ')} already.`,
+      );
     await happened(scope, [id], { step, words: reason }, transaction);
     await record(
       scope,

@@ -8,6 +8,9 @@ const SEALED: { table: string; column: string; of: (id: string) => string; finge
   { table: 'employers', column: 'account_sealed', of: (id) => `bank:${id}` },
   { table: 'users', column: 'totp_sealed', of: (id) => `totp:${id}` },
   { table: 'net_payments', column: 'destination_sealed', of: (id) => `destination:${id}` },
+  { table: 'transfers', column: 'destination_sealed', of: (id) => `transfer:${id}` },
+  { table: 'payment_batches', column: 'file_sealed', of: (id) => `batch:${id}` },
+  { table: 'payees', column: 'account_sealed', of: (id) => `payee:${id}` },
   { table: 'held_changes', column: 'sealed', of: (id) => `held:${id}` },
 ];
 const PORTION = 500;

@@ -44,6 +44,8 @@ export const person: PersonForm = {
 /** Modulus checks need the banks' own tables; form alone is looked at. */
 export const bank: BankForm = {
   clearing: 'GBDSC',
+  // By custom of the banks: six months.
+  staleAfter: 180,
   files: [],
   returns: {},
   code: {

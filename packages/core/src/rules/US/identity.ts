@@ -68,6 +68,8 @@ const RETURNS = {
 
 export const bank: BankForm = {
   clearing: 'USABA',
+  // UCC 4-404: six months.
+  staleAfter: 180,
   files: [ach],
   returns: RETURNS,
   code: {

@@ -96,6 +96,40 @@ create table account_balances (
   primary key (employer_id, on_day)
 );
 
+create table payees (
+  id uuid primary key default gen_random_uuid(),
+  employer_id uuid not null references employers (id),
+  name text not null,
+  address jsonb not null default '{}',
+  method text not null default 'cheque' check (method in ('file', 'cheque', 'agency', 'elsewhere')),
+  bank text not null default '',
+  last4 text not null default '',
+  account_sealed bytea,
+  rule jsonb,
+  version integer not null default 1,
+  unique (employer_id, name)
+);
+
+-- What was paid of what is owed: by which obligation, by the day it was due.
+create table remittances (
+  id uuid primary key default gen_random_uuid(),
+  employer_id uuid not null references employers (id),
+  owed text not null,
+  due date not null,
+  up_to date not null,
+  payee text not null,
+  what text not null,
+  amount bigint not null check (amount > 0),
+  method text not null check (method in ('file', 'cheque', 'agency', 'elsewhere')),
+  on_day date not null,
+  reference text not null default '',
+  about text not null default '',
+  undone text,
+  user_id uuid not null references users (id),
+  at timestamptz not null default now()
+);
+create index on remittances (employer_id, owed, due);
+
 alter table employers add column next_batch integer not null default 1;
 
 create schema bank;

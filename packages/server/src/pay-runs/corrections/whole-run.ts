@@ -8,6 +8,7 @@ import type { Scope } from '../../scope';
 import { openRun } from '../../calculation/calculation';
 import { PayRun, Payslip } from '../../calculation/models';
 import { postReversals } from '../../ledger/posting';
+import { hasLeft } from '../posting/net-payments';
 import { withdrawUntil } from '../sheet/sheet';
 
 /**
@@ -23,6 +24,8 @@ export async function withdrawRun(scope: Scope, runId: string, reason: string): 
         'cut-off-passed',
         `The cut-off of this run has passed: it is paid ${writtenDate(run.payDate)}. Reverse its payslips, or the run, instead.`,
       );
+    if (await hasLeft(scope, runId))
+      throw conflict('sent', 'Payments of this run are with the bank, or were handed out. Reverse its payslips, or the run, instead.');
     await refuseLaterPay(scope, run, transaction);
     await reverseAll(scope, run, run.payDate, `Withdrawn: ${reason}`, transaction);
     await run.update({ state: 'withdrawn', version: run.version + 1 }, { transaction });

@@ -178,6 +178,7 @@ export async function payAgain(scope: Scope, payslipId: string, body: ParsedBody
       transaction,
     );
     if (!last) throw conflict('nothing-paid', 'No payment of this payslip is on record that could be stopped.');
+    await refuseWhileOut(scope, last.id, transaction);
     const plan = planned(row.net, row.payment, undefined, body.method);
     if (body.method === 'deposit' && plan.method !== 'deposit')
       throw invalid(`${row.name} has no account on file. Pay by ${packFor(scope).words.cheque} or cash, or enter an account first.`, [
@@ -208,6 +209,42 @@ export async function payAgain(scope: Scope, payslipId: string, body: ParsedBody
     );
   });
   return netPaymentOf(scope, payslipId);
+}
+
+/** What the bank has is not paid again; what is out as a cheque or in cash is stopped with its payment. */
+async function refuseWhileOut(scope: Scope, paymentId: string, transaction: Transaction): Promise<void> {
+  const went = await select<{ id: string; method: string; replaced: boolean; steps: string[] }>(
+    scope.database,
+    `select t.id, t.method, exists (select 1 from transfers o where o.replaces = t.id) as replaced,
+            coalesce((select json_agg(e.step) from transfer_events e where e.transfer_id = t.id), '[]') as steps from transfers t where t.net_payment_id = :paymentId`,
+    { paymentId },
+    transaction,
+  );
+  if (went.some(({ replaced }) => replaced))
+    throw conflict('paid-again-already', 'What came back of this payment was paid again already. Look at its payments.');
+  const back = ['returned', 'refused', 'dropped'];
+  if (went.some(({ method, steps }) => method === 'file' && steps.includes('released') && !steps.some((step) => back.includes(step))))
+    throw conflict('on-its-way', 'The bank has this payment. Should it come back, pay it again under Payments.');
+  if (went.some(({ method, steps }) => method !== 'file' && steps.includes('cleared')))
+    throw conflict('arrived', 'This payment has arrived: it was marked as cleared.');
+  for (const { id, method, steps } of went)
+    if (method !== 'file' && steps.includes('released'))
+      await execute(
+        scope.database,
+        `insert into transfer_events (transfer_id, step, on_day, words, user_id) values (:id, 'stopped', :today, 'Paid again', :user) on conflict do nothing returning id`,
+        { id, today: scope.employer.today, user: scope.user.id },
+        transaction,
+      );
+}
+
+/** Whether anything of a run has left: released to the bank, or handed out. */
+export async function hasLeft(scope: Scope, runId: string): Promise<boolean> {
+  const [row] = await select<{ left: boolean }>(
+    scope.database,
+    `select exists (select 1 from transfers t join net_payments n on n.id = t.net_payment_id join transfer_events e on e.transfer_id = t.id and e.step = 'released' where n.run_id = :runId) as left`,
+    { runId },
+  );
+  return row?.left ?? false;
 }
 
 async function rowOf(scope: Scope, payslipId: string, transaction?: Transaction): Promise<Row> {

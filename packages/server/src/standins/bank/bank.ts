@@ -116,7 +116,14 @@ export class StandInBank implements Bank {
   private async work({ bank, account }: BankAccount, to: string): Promise<void> {
     await this.database.transaction(async (transaction) => {
       await execute(this.database, 'select pg_advisory_xact_lock(hashtextextended(:key, 2))', { key: `${bank} ${account}` }, transaction);
-      const waiting = await select<{ id: number; received: string; effective: string; state: string | null; told: object | null; ach: boolean }>(
+      const waiting = await select<{
+        id: number;
+        received: string;
+        effective: string;
+        state: string | null;
+        told: object | null;
+        ach: boolean;
+      }>(
         this.database,
         `select p.id, f.received_on as received, p.effective, a.state, f.name like '%.ach' as ach,
                 case when a.state = 'moved' then json_build_object('bank', coalesce(a.new_bank, p.bank), 'account', coalesce(a.new_account, p.account)) end as told
@@ -143,9 +150,13 @@ export class StandInBank implements Bank {
   }
 
   private read(content: string): Read {
-    return content.startsWith('101') ? readAchFile(content) : content.trimStart().startsWith('<') ? readPain(content) : {
-      faults: [{ line: 1, column: 1, what: 'neither a clearing-house file nor a credit transfer in XML' }],
-    };
+    return content.startsWith('101')
+      ? readAchFile(content)
+      : content.trimStart().startsWith('<')
+        ? readPain(content)
+        : {
+            faults: [{ line: 1, column: 1, what: 'neither a clearing-house file nor a credit transfer in XML' }],
+          };
   }
 
   private async onlyAccountOf(bank: string): Promise<string | undefined> {

@@ -37,7 +37,16 @@ export function readAchFile(content: string): Read {
   const payments: Order['payments'] = [];
   const traces = new Set<string>();
   let payerAccount: string | null = null;
-  let batch: { line: number; class: string; entries: number; hash: number; debits: number; credits: number; effective: string; code: string } | null = null;
+  let batch: {
+    line: number;
+    class: string;
+    entries: number;
+    hash: number;
+    debits: number;
+    credits: number;
+    effective: string;
+    code: string;
+  } | null = null;
   const all = { batches: 0, entries: 0, hash: 0, debits: 0, credits: 0 };
   let closed = -1;
   for (let line = 1; line < lines.length; line++) {
@@ -53,7 +62,16 @@ export function readAchFile(content: string): Read {
         if (!['PPD', 'CCD'].includes(cut(line, 51, 53))) fault(line, 51, 'entries are taken as PPD or CCD');
         if (cut(line, 79, 79) !== '1') fault(line, 79, 'the originator is a bank: status 1');
         if (cut(line, 80, 87) !== payerBank.slice(0, 8)) fault(line, 80, 'the batch comes from another bank than the file');
-        batch = { line, class: cut(line, 2, 4), entries: 0, hash: 0, debits: 0, credits: 0, effective: dateAt(line, 70), code: cut(line, 51, 53) };
+        batch = {
+          line,
+          class: cut(line, 2, 4),
+          entries: 0,
+          hash: 0,
+          debits: 0,
+          credits: 0,
+          effective: dateAt(line, 70),
+          code: cut(line, 51, 53),
+        };
         if (number(line, 88, 94) !== all.batches + 1) fault(line, 88, `batch ${all.batches + 1} is expected`);
         all.batches += 1;
         break;
@@ -82,7 +100,14 @@ export function readAchFile(content: string): Read {
           payerAccount = account;
         } else {
           batch.credits += amount;
-          payments.push({ reference: cut(line, 40, 54).trim(), name: cut(line, 55, 76).trim(), bank, account, amount, effective: batch.effective });
+          payments.push({
+            reference: cut(line, 40, 54).trim(),
+            name: cut(line, 55, 76).trim(),
+            bank,
+            account,
+            amount,
+            effective: batch.effective,
+          });
         }
         const addenda = cut(line, 79, 79);
         if (addenda === '1') {
@@ -133,4 +158,5 @@ export function readAchFile(content: string): Read {
 }
 
 /** Not nothing where the check digit is wrong (weights 3, 7, 1). */
-const checksum = (bank: string): number => [...bank].reduce((sum, digit, index) => sum + Number(digit) * ([3, 7, 1][index % 3] ?? 0), 0) % 10;
+const checksum = (bank: string): number =>
+  [...bank].reduce((sum, digit, index) => sum + Number(digit) * ([3, 7, 1][index % 3] ?? 0), 0) % 10;

@@ -4,7 +4,12 @@ import type { FileFault, Read } from './order';
 type Node = Record<string, unknown>;
 
 const MANY = ['PmtInf', 'CdtTrfTxInf'];
-const parser = new XMLParser({ ignoreAttributes: false, parseTagValue: false, parseAttributeValue: false, isArray: (name) => MANY.includes(name) });
+const parser = new XMLParser({
+  ignoreAttributes: false,
+  parseTagValue: false,
+  parseAttributeValue: false,
+  isArray: (name) => MANY.includes(name),
+});
 
 /** The bank's own reader of credit transfers (ISO 20022, pain.001.001.09). Sums and counts are checked against what is read. */
 export function readPain(content: string): Read {

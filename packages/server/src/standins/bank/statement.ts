@@ -21,7 +21,9 @@ export function statementOf(
   movements: readonly Movement[],
 ): string {
   const closing = movements.reduce((sum, { amount }) => sum + amount, opening);
-  const root = create({ version: '1.0', encoding: 'UTF-8' }).ele('urn:iso:std:iso:20022:tech:xsd:camt.053.001.08', 'Document').ele('BkToCstmrStmt');
+  const root = create({ version: '1.0', encoding: 'UTF-8' })
+    .ele('urn:iso:std:iso:20022:tech:xsd:camt.053.001.08', 'Document')
+    .ele('BkToCstmrStmt');
   const id = `${account.bank}-${account.account.slice(-4)}-${day}`;
   root.ele('GrpHdr').ele('MsgId').txt(id).up().ele('CreDtTm').txt(`${day}T23:00:00`);
   const statement = root.ele('Stmt');
@@ -48,9 +50,16 @@ export function statementOf(
     entry.ele('CdtDbtInd').txt(side(movement.amount));
     entry.ele('Sts').ele('Cd').txt('BOOK');
     entry.ele('BookgDt').ele('Dt').txt(day);
-    entry.ele('BkTxCd').ele('Prtry').ele('Cd').txt(movement.code ? 'RETURN' : 'CREDIT TRANSFER');
+    entry
+      .ele('BkTxCd')
+      .ele('Prtry')
+      .ele('Cd')
+      .txt(movement.code ? 'RETURN' : 'CREDIT TRANSFER');
     const details = entry.ele('NtryDtls').ele('TxDtls');
-    details.ele('Refs').ele('EndToEndId').txt(movement.reference || 'NOTPROVIDED');
+    details
+      .ele('Refs')
+      .ele('EndToEndId')
+      .txt(movement.reference || 'NOTPROVIDED');
     details.ele('Amt', { Ccy: account.currency }).txt(decimal(movement.amount));
     details.ele('CdtDbtInd').txt(side(movement.amount));
     if (movement.name) details.ele('RltdPties').ele('Cdtr').ele('Pty').ele('Nm').txt(movement.name);

@@ -7,6 +7,7 @@ import { injectPack } from '../kit/pack';
 import { SetUpEdit } from './set-up-edit';
 
 const SECOND_PERSON_IN_WORDS: { code: SecondPersonFor; label: string }[] = [
+  { code: 'release', label: 'payments released to the bank' },
   { code: 'payments', label: 'payments made again' },
   { code: 'bank', label: 'changes of bank details' },
   { code: 'reversals', label: 'reversals and withdrawals' },
