@@ -157,7 +157,7 @@ export async function dueCalendar(scope: Scope): Promise<string> {
   const stamp = `${scope.employer.today.replaceAll('-', '')}T000000Z`;
   const escaped = (text: string) => text.replace(/[\\;,]/g, (letter) => `\\${letter}`).replace(/\n/g, '\\n');
   // Lines are folded after 75 octets.
-  const folded = (line: string) => line.replace(/(.{1,70})(?=.)/gu, '$1\r\n ');
+  const folded = (line: string) => line.replace(/(.{60})(?=.)/gu, '$1\r\n ');
   const events = (await obligationsOf(scope))
     .filter(({ left }) => left > 0)
     .flatMap(({ owed, payee, what, due, upTo }) => [

@@ -1,6 +1,8 @@
 import { payItemSchema, type EndpointName } from '@woodruff/contract';
 import { select } from '../database/connection';
 import { prepareFiling } from '../filings/life';
+import { prepareBatch } from '../payments/batches';
+import { obligationsOf } from '../remittances/owed';
 import { hold } from '../http/held';
 import { openPoints } from '../pay-runs/sheet/points';
 import { calculateRun, openRun } from '../calculation/calculation';
@@ -60,6 +62,24 @@ const TERMS = {
 };
 const item = (code: string, more: object = {}) =>
   payItemSchema.parse({ code, name: code, kind: 'earning', treatment: 'wages', method: { by: 'amount' }, order: 90, ...more });
+/** A payment by cheque that waits for a batch, or to which something happened. */
+async function transfer(place: Workplace, { remittance, step }: { remittance?: true; step?: string }): Promise<string> {
+  const scope = await place.scope();
+  const [made] = await select<{ id: string }>(
+    testDatabase(),
+    `insert into transfers (employer_id, net_payment_id, remittance_id, method, purpose, amount, payee, user_id)
+     values (:id, case when :remittance then null else gen_random_uuid() end, case when :remittance then gen_random_uuid() end, 'cheque', 'payee', 100, 'A Payee', :user) returning id`,
+    { id: place.employerId, remittance: remittance ?? false, user: scope.user.id },
+  );
+  if (step && made)
+    await select(
+      testDatabase(),
+      `insert into transfer_events (transfer_id, step, on_day, told) values (:id, :step, '2026-11-23', '{"bank": "031000040", "account": "1"}') returning id`,
+      { id: made.id, step },
+    );
+  return made?.id ?? '';
+}
+const STATEMENT = `<Document xmlns="urn:iso:std:iso:20022:tech:xsd:camt.053.001.08"><BkToCstmrStmt><Stmt><Id>S1</Id><Ntry><NtryRef>E1</NtryRef><Amt Ccy="USD">0.00</Amt><CdtDbtInd>DBIT</CdtDbtInd><BookgDt><Dt>2026-11-23</Dt></BookgDt></Ntry></Stmt></BkToCstmrStmt></Document>`;
 const THIRD_QUARTER = { filing: '941', period: '2026-Q3' };
 const leaving = {
   lastDay: '2026-12-31',
@@ -532,6 +552,51 @@ export const EVERY_CHANGE: readonly [EndpointName, Case][] = [
       path: { id: await payslip(await run(place, `${regular} and state = 'approved'`), place.people.salaried) },
       body: { method: 'cheque', reason: 'Lost in the mail' },
     }),
+  ],
+  // Money out
+  ['bankOpening', () => ({ body: { amount: 5_000_000 } })],
+  ['bankAccount', () => ({ body: { bank: '031000040', account: '998877', state: 'closed' } })],
+  [
+    'prepareBatch',
+    async (place) => {
+      await transfer(place, { remittance: true });
+      return { body: { kind: 'remittance', payDate: '2026-12-01' } };
+    },
+  ],
+  ['dropBatch', async (place) => ({ path: { id: await ofEmployer('payment_batches', place, 'dropped_at is null') }, body: {} })],
+  [
+    'releaseBatch',
+    async (place) => {
+      const { id } = await prepareBatch(await place.scope(), { kind: 'remittance', payDate: '2026-12-01' });
+      return { path: { id }, body: { version: 1 } };
+    },
+  ],
+  [
+    'settleByHand',
+    async (place) => ({ path: { id: await ofEmployer('transfers', place, 'batch_id is not null') }, body: { step: 'cleared' } }),
+  ],
+  [
+    'payReturned',
+    async (place) => ({ path: { id: await transfer(place, { step: 'returned' }) }, body: { way: 'cheque', reason: 'It came back' } }),
+  ],
+  [
+    'holdReturned',
+    async (place) => ({ path: { id: await transfer(place, { step: 'returned' }) }, body: { reason: 'Wait for an answer' } }),
+  ],
+  ['answerNotice', async (place) => ({ path: { id: await transfer(place, { step: 'notice' }) }, body: { take: false } })],
+  ['exchange', () => ({ body: {} })],
+  ['takeStatement', () => ({ body: { content: STATEMENT } })],
+  ['changePayee', () => ({ body: { owed: 'us.deposit', version: 1, method: 'agency', address: {} } })],
+  [
+    'remit',
+    async (place) => {
+      const owed = (await obligationsOf(await place.scope(), 'us.deposit')).find(({ left }) => left > 0);
+      return { body: { payments: [{ owed: 'us.deposit', due: owed?.due, method: 'elsewhere', reference: 'R-1' }] } };
+    },
+  ],
+  [
+    'undoRemittance',
+    async (place) => ({ path: { id: await ofEmployer('remittances', place, 'undone is null') }, body: { reason: 'Entered twice' } }),
   ],
   [
     'takeBackPay',
