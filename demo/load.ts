@@ -37,6 +37,7 @@ async function beginAgain(on: Database): Promise<void> {
   await execute(on, 'drop schema public cascade');
   await execute(on, 'create schema public');
   await execute(on, 'drop schema if exists pgboss cascade');
+  await execute(on, 'drop schema if exists bank cascade');
   await migrate(on);
 }
 

@@ -30,6 +30,7 @@ import {
   calculateRun,
   changePayslip,
   decideLeave,
+  ladderOf,
   leavePlansOf,
   moveToday,
   moveToGroup,
@@ -48,6 +49,7 @@ import {
   type Database,
   type Scope,
 } from '@woodruff/server';
+import { payOwed, sendPay, settle, setUpMoney } from './money';
 import employerFile from './quillmere/employer.json';
 import groupsFile from './quillmere/groups.json';
 import itemsFile from './quillmere/pay-items.json';
@@ -98,18 +100,28 @@ export async function playDemo(database: Database, say: (sentence: string) => vo
   await setBank(await scopeAs('administrator'), employerFile.bank);
   const codes = await setUp(await scopeAs('clerk'), schedules);
   await setUpLeave(await scopeAs('clerk'), year.begins, codes);
+  await setUpMoney(await scopeAs('administrator'));
   say(`Set up ${codes.size} people.`);
 
-  for (const step of calendar(year)) {
+  const steps = calendar(year);
+  for (const [index, step] of steps.entries()) {
     const clerk = await scopeAs('clerk');
-    if (step.date > clerk.employer.today) await moveToday(clerk, step.date);
+    const moves = step.date > clerk.employer.today;
+    if (moves) await moveToday(clerk, step.date);
     const scope = await scopeAs('clerk');
+    const releaser = await scopeAs('administrator');
+    if (moves) await settle(scope, releaser, codes);
+    await payOwed(scope, releaser, steps[index + 1]?.date ?? year.today);
     if (step.kind === 'run') await playRun(scope, await scopeAs('approver'), step, schedules, year, codes, say);
     else if (step.kind === 'filing') await playFiling(scope, await scopeAs('approver'), step.filing);
     else await playCorrection(scope, await scopeAs('approver'), step.correction, codes);
+    // What was approved is sent.
+    for (const { kind, date } of (await ladderOf(scope)).rungs) if (kind === 'pay') await sendPay(scope, releaser, date);
   }
   const clerk = await scopeAs('clerk');
+  await payOwed(clerk, await scopeAs('administrator'), year.today);
   if (year.today > clerk.employer.today) await moveToday(clerk, year.today);
+  await settle(await scopeAs('clerk'), await scopeAs('administrator'), codes);
   await setUpGroups(await scopeAs('clerk'), schedules, codes);
   await askForLeave(await scopeAs('clerk'), codes);
 }

@@ -2,7 +2,8 @@ import { TRANSFER_STATES, TRANSFER_STEPS } from '@woodruff/core';
 import { z } from 'zod';
 import { id, isoDate, minor, name, version } from './values';
 
-export const PAYMENT_METHODS = ['file', 'cheque', 'cash'] as const;
+/** Set off: what was paid for a payslip that this one replaces counts for it. */
+export const PAYMENT_METHODS = ['file', 'cheque', 'cash', 'set-off'] as const;
 const method = z.enum(PAYMENT_METHODS);
 
 /** One payment that goes out, where it stands and what happened to it. */

@@ -72,7 +72,69 @@ async function takePay(scope: Scope, batch: string, payDate: string, transaction
     { employer: scope.employer.id, batch, payDate, user: scope.user.id },
     transaction,
   );
+  await setOff(scope, batch, transaction);
   return rows.length;
+}
+
+/**
+ * What was paid for a payslip that another replaces is the employee's already: it is set off, and only the rest goes out.
+ * More than the new net is not taken back by itself; it stands among what does not tie out.
+ */
+async function setOff(scope: Scope, batch: string, transaction: Transaction): Promise<void> {
+  const replacing = await select<{
+    id: string;
+    personId: string;
+    name: string;
+    net: number;
+    paid: number;
+    payment: Payment | null;
+    method: string;
+    edits: Going['edits'];
+  }>(
+    scope.database,
+    `select n.id, p.id as "personId", p.given_name || ' ' || p.family_name as name, n.amount as net, n.method, p.payment, y.edits, paid.amount as paid
+     from net_payments n join payslips y on y.id = n.payslip_id join people p on p.id = y.person_id
+     cross join lateral (select coalesce(sum(t.amount), 0)::bigint as amount from net_payments o join transfers t on t.net_payment_id = o.id
+       where o.payslip_id = y.replaces and exists (select 1 from transfer_events e where e.transfer_id = t.id and e.step in ('released', 'cleared'))
+         and not exists (select 1 from transfer_events e where e.transfer_id = t.id and e.step in ('returned', 'refused', 'stopped', 'dropped'))
+         and not exists (select 1 from transfers r where r.replaces = t.id)) paid
+     where y.replaces is not null and paid.amount > 0 and exists (select 1 from transfers t where t.batch_id = :batch and t.net_payment_id = n.id)`,
+    { batch },
+    transaction,
+  );
+  for (const { id, personId, name, net, paid, payment, method, edits } of replacing) {
+    await execute(
+      scope.database,
+      'delete from transfers where batch_id = :batch and net_payment_id = :id returning id',
+      { batch, id },
+      transaction,
+    );
+    const rest = net - Math.min(net, paid);
+    const plan = method === 'deposit' && rest > 0 ? planned(rest, payment, edits.payment) : null;
+    const going = plan ? plan.parts.filter(({ amount }) => amount > 0) : rest > 0 ? [{ label: '', amount: rest }] : [];
+    const rows = [
+      { method: 'set-off', label: 'against what was paid for the payslip that it replaces', amount: Math.min(net, paid) },
+      ...going.map((part) => ({ method: method === 'deposit' ? 'file' : method, ...part })),
+    ];
+    for (const [part, row] of rows.entries()) {
+      await execute(
+        scope.database,
+        `insert into transfers (employer_id, batch_id, net_payment_id, person_id, part, method, purpose, amount, payee, label, cheque_number, user_id)
+         select :employer, :batch, :id, :personId, :part, :method, 'pay', :amount, :name, :label, case when :method = 'cheque' then n.number end, :user from net_payments n where n.id = :id returning id`,
+        {
+          employer: scope.employer.id,
+          batch,
+          id,
+          personId,
+          part: row.method === 'set-off' ? -1 : part - 1,
+          name,
+          user: scope.user.id,
+          ...row,
+        },
+        transaction,
+      );
+    }
+  }
 }
 
 async function takeWaiting(scope: Scope, batch: string, kind: 'again' | 'remittance', transaction: Transaction): Promise<number> {
@@ -118,7 +180,7 @@ async function batchRow(scope: Scope, id: string, transaction?: Transaction): Pr
 export async function batchView(scope: Scope, id: string): Promise<Batch> {
   const row = await batchRow(scope, id);
   const transfers = await transfersWhere(scope, 't.batch_id = :id', { id });
-  const standing = transfers.filter(({ state }) => state !== 'left-out');
+  const standing = transfers.filter(({ state, method }) => state !== 'left-out' && method !== 'set-off');
   const amount = standing.reduce((sum, transfer) => sum + transfer.amount, 0);
   const balance = await latestBalance(scope);
   const { dropped, ...shown } = row;
@@ -195,6 +257,7 @@ interface Going {
   name: string;
   net: number;
   replaces: string | null;
+  setOff: boolean;
   sealed: Buffer | null;
   approvedAt: Date;
   payment: Payment | null;
@@ -210,7 +273,7 @@ async function destinationsIn(
 ): Promise<(Going & { approved: Destination[]; now: Destination[] })[]> {
   const rows = await select<Going>(
     scope.database,
-    `select n.id, t.id as "transferId", t.part, p.id as "personId", p.given_name || ' ' || p.family_name as name, t.amount as net, t.replaces, n.destination_sealed as sealed, coalesce(r.approved_at, n.entered_at) as "approvedAt", p.payment, p.account_sealed as numbers, y.edits
+    `select n.id, t.id as "transferId", t.part, exists (select 1 from transfers o where o.net_payment_id = n.id and o.method = 'set-off') as "setOff", p.id as "personId", p.given_name || ' ' || p.family_name as name, t.amount as net, t.replaces, n.destination_sealed as sealed, coalesce(r.approved_at, n.entered_at) as "approvedAt", p.payment, p.account_sealed as numbers, y.edits
      from transfers t join net_payments n on n.id = t.net_payment_id join payslips y on y.id = n.payslip_id join pay_runs r on r.id = y.run_id join people p on p.id = y.person_id
      where t.batch_id = :batch and t.method = 'file' and t.employer_id = :employer order by n.id, t.part`,
     { batch, employer: scope.employer.id },
@@ -233,11 +296,12 @@ async function destinationsIn(
         ? [of(main.id, row.net)]
         : []
       : plan.accounts.map((id, index) => of(id, plan.parts[index]?.amount ?? 0)).filter(({ amount }) => amount > 0);
-    const approved = row.replaces
-      ? now
-      : row.sealed
-        ? (JSON.parse(theVault().open(row.sealed, `destination:${row.id}`)) as Destination[]).filter(({ amount }) => amount > 0)
-        : now;
+    const approved =
+      row.replaces || row.setOff
+        ? now
+        : row.sealed
+          ? (JSON.parse(theVault().open(row.sealed, `destination:${row.id}`)) as Destination[]).filter(({ amount }) => amount > 0)
+          : now;
     return { ...row, approved, now };
   });
 }
@@ -312,6 +376,8 @@ export async function releaseBatch(scope: Scope, id: string, body: ParsedBodyOf<
       { step: 'released' },
       transaction,
     );
+    const set = going.filter(({ method }) => method === 'set-off').map((transfer) => transfer.id);
+    await happened(scope, set, { step: 'cleared', words: 'Set off' }, transaction);
     await record(
       scope,
       {

@@ -9,6 +9,7 @@ import { runEffects } from './pay-runs/pay-runs.effects';
 import { comparisonStore, reviewStore, runFeature, runsStore } from './pay-runs/pay-runs.store';
 import { employerStore, groupsStore, peopleStore, personStore } from './people/people.store';
 import { filingsStore, filingStore } from './filings/filings.store';
+import { bankStore, batchStore, chequesStore, ladderStore, payeesStore, payeeStore } from './payments/payments.store';
 import { signedIn } from './session/signed-in.guard';
 import { Shell } from './shell/shell';
 import { ownStore } from './own/own.store';
@@ -60,6 +61,12 @@ export const routes: Routes = [
         reviewStore,
         filingsStore,
         filingStore,
+        ladderStore,
+        batchStore,
+        payeesStore,
+        payeeStore,
+        chequesStore,
+        bankStore,
       ),
       provideState(runFeature),
       provideEffects(runEffects),
@@ -179,6 +186,36 @@ export const routes: Routes = [
         path: 'filings/:filing/:period',
         title: 'Return · Woodruff',
         loadComponent: () => import('./filings/filing-page').then((file) => file.FilingPage),
+      },
+      {
+        path: 'payments',
+        title: 'Payments · Woodruff',
+        loadComponent: () => import('./payments/ladder-page').then((file) => file.LadderPage),
+      },
+      {
+        path: 'payments/batches/:id',
+        title: 'Batch · Woodruff',
+        loadComponent: () => import('./payments/batch-page').then((file) => file.BatchPage),
+      },
+      {
+        path: 'payments/payees',
+        title: 'Payees · Woodruff',
+        loadComponent: () => import('./payments/payees-page').then((file) => file.PayeesPage),
+      },
+      {
+        path: 'payments/payee',
+        title: 'Payee · Woodruff',
+        loadComponent: () => import('./payments/payee-page').then((file) => file.PayeePage),
+      },
+      {
+        path: 'payments/cheques',
+        title: 'Payments · Woodruff',
+        loadComponent: () => import('./payments/cheques-page').then((file) => file.ChequesPage),
+      },
+      {
+        path: 'payments/bank',
+        title: 'Bank · Woodruff',
+        loadComponent: () => import('./payments/bank-page').then((file) => file.BankPage),
       },
       { path: '**', redirectTo: 'today' },
     ],

@@ -38,7 +38,7 @@ create table transfers (
   remittance_id uuid,
   person_id uuid,
   part integer not null default 0,
-  method text not null check (method in ('file', 'cheque', 'cash')),
+  method text not null check (method in ('file', 'cheque', 'cash', 'set-off')),
   purpose text not null check (purpose in ('pay', 'payee', 'support', 'trial')),
   amount bigint not null check (amount >= 0),
   payee text not null,

@@ -224,6 +224,7 @@ export class Bar {
     { path: '/pay-items', label: 'Pay items', key: 'i' },
     { path: '/time', label: 'Time', key: 'h' },
     { path: '/pay-runs', label: 'Pay runs', key: 'r' },
+    { path: '/payments', label: 'Payments', key: 'm' },
     { path: '/filings', label: 'Returns', key: 'f' },
   ];
   protected readonly text = signal('');

@@ -1,0 +1,8 @@
+import { createPageStore } from '../api/page-store';
+
+export const ladderStore = createPageStore('ladder', 'ladder');
+export const batchStore = createPageStore('batch', 'batch');
+export const payeesStore = createPageStore('payees', 'payees');
+export const payeeStore = createPageStore('payee', 'payee');
+export const chequesStore = createPageStore('cheques', 'cheques');
+export const bankStore = createPageStore('bankView', 'bankView');
