@@ -10,6 +10,7 @@ import {
   chequesSchema,
   ladderSchema,
   payReturnedSchema,
+  transferSchema,
 } from '../payments';
 import { payeeChangeSchema, payeeQuery, payeeSchema, payeesSchema, remitSchema, remittedSchema } from '../remittances';
 import { minor } from '../values';
@@ -125,6 +126,13 @@ export const paymentsEndpoints = {
     summary: 'A cheque or cash is cleared, or stopped',
     body: z.object({ step: z.enum(['cleared', 'stopped']), reason: z.string().trim().max(300).default('') }),
     answer: nothing,
+  },
+  personPayments: {
+    method: 'get',
+    path: `${at}/people/:id/payments`,
+    needs: 'read',
+    summary: 'The latest payments to a person, with where each stands',
+    answer: z.array(transferSchema),
   },
   cheques: {
     method: 'get',

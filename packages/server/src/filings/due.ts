@@ -1,5 +1,6 @@
-import { addDays, periodsDue, stateOfFiling, yearOf, type FilingState } from '@woodruff/core';
+import { addDays, periodsDue, stateOfFiling, type FilingState } from '@woodruff/core';
 import { select } from '../database/connection';
+import { obligationsOf } from '../remittances/owed';
 import { packFor, type Scope } from '../scope';
 import { eventsOf } from './events';
 
@@ -27,11 +28,13 @@ export async function dueBetween(scope: Scope, from: string, to: string): Promis
   return due.sort((a, b) => (a.date < b.date ? -1 : a.date > b.date ? 1 : 0));
 }
 
-/** Filings of periods with anything posted whose day has passed, and which are not on their way. */
-export async function overdueFilings(scope: Scope): Promise<Due[]> {
+/** What should have been filed or paid by now, and is neither on its way nor there. */
+export async function overdue(scope: Scope): Promise<Due[]> {
   const first = await firstDay(scope);
-  const { today } = scope.employer;
-  return first ? (await filingsDue(scope, first, addDays(today, -1), first)).filter(({ done }) => !done) : [];
+  if (!first) return [];
+  const yesterday = addDays(scope.employer.today, -1);
+  const all = [...(await paymentsDue(scope, first, yesterday)), ...(await filingsDue(scope, first, yesterday, first))];
+  return all.filter(({ done }) => !done);
 }
 
 async function firstDay(scope: Scope): Promise<string | undefined> {
@@ -43,30 +46,17 @@ async function firstDay(scope: Scope): Promise<string | undefined> {
   return first?.day;
 }
 
+/** What is owed to payees by a day within the range; what is settled is done. */
 async function paymentsDue(scope: Scope, from: string, to: string): Promise<Due[]> {
-  const due: Due[] = [];
-  for (const owed of packFor(scope).moneyOwed(scope.employer.facts.country)) {
-    if (!owed.due || !owed.since) continue;
-    const liabilities = await select<{ payDate: string; amount: number }>(
-      scope.database,
-      `select counts_on as "payDate", sum(amount)::bigint as amount from ledger_lines where employer_id = :employer and code in (:codes) and counts_on >= :since group by counts_on order by counts_on`,
-      { employer: scope.employer.id, codes: [...owed.codes], since: owed.since(from) },
-    );
-    due.push(
-      ...owed
-        .due(liabilities)
-        .filter(({ date }) => date >= from && date <= to)
-        .map(({ date, what, amount, upTo }) => ({ date, what, amount, link: linkOf(scope, owed.filing, upTo), done: false })),
-    );
-  }
-  return due;
-}
-
-/** Where what is owed is reported: the filing of the period in which it arose. */
-function linkOf(scope: Scope, code: string | undefined, day: string): string {
-  const filing = packFor(scope).filings.find((one) => one.code === code);
-  const period = filing?.periods(yearOf(day)).find(({ from, to }) => from <= day && day <= to);
-  return period ? `/filings/${code}/${period.key}` : '/filings';
+  return (await obligationsOf(scope))
+    .filter(({ due, amount, paid }) => due >= from && due <= to && (amount !== 0 || paid !== 0))
+    .map(({ owed, due, what, payee, left, amount }) => ({
+      date: due,
+      what: what.includes(payee) ? what : `${what}, ${payee}`,
+      amount: left || amount,
+      link: `/payments/payees/${encodeURIComponent(owed)}`,
+      done: left === 0,
+    }));
 }
 
 /** @param after periods that end before it are left out */

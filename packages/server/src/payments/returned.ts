@@ -32,7 +32,7 @@ export async function payReturned(scope: Scope, id: string, { way, reason }: Par
     const { cheque } = packFor(scope).words;
     if (transfer.replacedBy)
       throw conflict('paid-again-already', `This was paid again already, as ${transfer.replacedBy}. Look at that payment.`);
-    if (!transfer.events.some(({ step }) => CAME_BACK.includes(step as TransferStep)))
+    if (!transfer.events.some(({ step }) => CAME_BACK.includes(step)))
       throw conflict('not-returned', 'This payment did not come back. What is on its way is not paid again.');
     if (transfer.remittanceId)
       throw conflict('owed-again', 'What came back is owed again. Pay it from the payee’s page, after its account is corrected.');

@@ -9,6 +9,7 @@ import { batchFile, batchView, dropBatch, prepareBatch, releaseBatch } from './b
 import { chequesOf, chequesPdf, positivePayCsv } from './cheques';
 import { exchangeWithBank, takeStatement } from './exchange';
 import { dueCalendar, ladderOf } from './ladder';
+import { personPayments } from './transfers';
 import { answerNotice, holdReturned, payReturned, settleByHand } from './returned';
 
 /** The bank that files go to: a stand-in ships with the product; a real connection takes its place here. */
@@ -39,6 +40,7 @@ export function paymentRoutes(handle: Handle): void {
   handle('holdReturned', ({ scope, path, body }) => holdReturned(scope, path('id'), body.reason));
   handle('answerNotice', ({ scope, path, body }) => answerNotice(scope, path('id'), body.take));
   handle('settleByHand', ({ scope, path, body }) => settleByHand(scope, path('id'), body.step, body.reason));
+  handle('personPayments', ({ scope, path }) => personPayments(scope, path('id')));
   handle('cheques', ({ scope, query }) => chequesOf(scope, query));
   handle('positivePay', async ({ scope, response }) => {
     response

@@ -39,6 +39,17 @@ export async function transfersWhere(
   return rows.map(withState);
 }
 
+/** The latest payments to somebody; what is open first. */
+export async function personPayments(scope: Scope, id: string): Promise<Transfer[]> {
+  const [person] = await select<{ id: string }>(scope.database, 'select id from people where id = :id and employer_id = :employer', {
+    id,
+    employer: scope.employer.id,
+  });
+  if (!person) throw notFound('person');
+  const all = await transfersWhere(scope, 't.person_id = :id and t.net_payment_id is not null', { id });
+  return [...all.filter(({ state }) => state === 'returned'), ...all.filter(({ state }) => state !== 'returned').reverse()].slice(0, 8);
+}
+
 /** One transfer, held until the use case ends. */
 export async function transferOf(scope: Scope, id: string, transaction: Transaction): Promise<Transfer> {
   await execute(

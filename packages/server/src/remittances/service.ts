@@ -77,7 +77,7 @@ export async function payeeView(scope: Scope, code: string): Promise<PayeeView> 
     paid: await select<PayeeView['paid'][number]>(
       scope.database,
       `select m.id, m.due, m.on_day as "on", m.amount, m.method, m.reference, u.name as who, m.undone,
-              m.undone is null and not exists (select 1 from transfers t where t.remittance_id = m.id and t.batch_id is not null) as undoable
+              m.undone is null and m.method <> 'agency' and not exists (select 1 from transfers t where t.remittance_id = m.id and t.batch_id is not null) as undoable
        from remittances m join users u on u.id = m.user_id where m.employer_id = :employer and m.owed = :code order by m.at desc limit 200`,
       { employer: scope.employer.id, code },
     ),
@@ -287,13 +287,15 @@ async function transfersFor(
 /** Takes a payment back that was only recorded, or waits for a batch. */
 export async function undoRemittance(scope: Scope, id: string, reason: string): Promise<Record<string, never>> {
   return changing(scope, async (transaction) => {
-    const [row] = await select<{ payee: string; amount: number; undone: string | null; going: boolean }>(
+    const [row] = await select<{ payee: string; amount: number; method: string; undone: string | null; going: boolean }>(
       scope.database,
-      `select m.payee, m.amount, m.undone, exists (select 1 from transfers t where t.remittance_id = m.id and t.batch_id is not null) as going from remittances m where m.id = :id and m.employer_id = :employer for update of m`,
+      `select m.payee, m.amount, m.method, m.undone, exists (select 1 from transfers t where t.remittance_id = m.id and t.batch_id is not null) as going from remittances m where m.id = :id and m.employer_id = :employer for update of m`,
       { id, employer: scope.employer.id },
       transaction,
     );
     if (!row) throw notFound('payment');
+    if (row.method === 'agency')
+      throw conflict('sent', 'The payee has this payment. What was paid too much is a credit, used by the next one.');
     if (row.undone) throw conflict('undone-already', 'This payment was taken back already.');
     if (row.going) throw conflict('in-a-batch', 'This payment is in a batch. Drop the batch first; what is released cannot be taken back.');
     await execute(scope.database, 'delete from transfers where remittance_id = :id returning id', { id }, transaction);

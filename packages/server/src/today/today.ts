@@ -1,7 +1,8 @@
 import type { TodayView } from '@woodruff/contract';
 import { addDays, CannotCompute, yearOf, type CountryPack } from '@woodruff/core';
 import { select } from '../database/connection';
-import { dueBetween, overdueFilings } from '../filings/due';
+import { dueBetween, overdue } from '../filings/due';
+import { transfersWhere } from '../payments/transfers';
 import { openRun } from '../calculation/calculation';
 import { openPoints } from '../pay-runs/sheet/points';
 import { listRuns } from '../pay-runs/sheet/sheet';
@@ -19,12 +20,13 @@ const UNFINISHED_SHOWN = 12;
 /** What is due and what is waiting, from facts alone. */
 export async function todayView(scope: Scope): Promise<TodayView> {
   const { today } = scope.employer;
-  const [proposed, runs, people, due, overdue] = await Promise.all([
+  const [proposed, runs, people, due, late, back] = await Promise.all([
     proposals(scope),
     listRuns(scope, 'open'),
     listPeople(scope),
     dueBetween(scope, today, addDays(today, 75)),
-    overdueFilings(scope),
+    overdue(scope),
+    cameBack(scope),
   ]);
   const open = [];
   for (const run of runs) {
@@ -62,7 +64,10 @@ export async function todayView(scope: Scope): Promise<TodayView> {
     open,
     oneOffs: waiting?.oneOffs ?? 0,
     asked: { leave: waiting?.leave ?? 0, time: await periodsAsked(scope) },
-    due: [...overdue, ...due.filter(({ done }) => !done)].map(({ done: _done, ...entry }) => ({ ...entry, overdue: entry.date < today })),
+    due: [...back, ...late, ...due.filter(({ done }) => !done)].map(({ done: _done, ...entry }) => ({
+      ...entry,
+      overdue: entry.date < today,
+    })),
     unfinished: {
       count: unfinished.length,
       first: unfinished.slice(0, UNFINISHED_SHOWN).map((person) => ({ personId: person.id, name: person.name, missing: person.missing })),
@@ -70,6 +75,24 @@ export async function todayView(scope: Scope): Promise<TodayView> {
     coming: [...coming, ...turnsWithin(scope, addDays(today, COMING))].sort((a, b) => (a.date < b.date ? -1 : a.date > b.date ? 1 : 0)),
     costs: costs.reverse(),
   };
+}
+
+/** Payments that came back and are open. */
+async function cameBack(scope: Scope): Promise<(Omit<TodayView['due'][number], 'overdue'> & { done: boolean })[]> {
+  const open = await transfersWhere(
+    scope,
+    `exists (select 1 from transfer_events v where v.transfer_id = t.id and v.step in ('returned', 'refused')) and not exists (select 1 from transfers r where r.replaces = t.id)`,
+    {},
+  );
+  return open
+    .filter(({ state }) => state === 'returned')
+    .map(({ payee, amount, events }) => ({
+      date: events.find(({ step }) => step === 'returned' || step === 'refused')?.on ?? scope.employer.today,
+      what: `${payee}: the payment came back`,
+      amount,
+      link: '/payments',
+      done: false,
+    }));
 }
 
 /** What the turn of a tax year brings, and that the tables of the year to come are not in yet. */

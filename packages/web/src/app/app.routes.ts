@@ -203,7 +203,7 @@ export const routes: Routes = [
         loadComponent: () => import('./payments/payees-page').then((file) => file.PayeesPage),
       },
       {
-        path: 'payments/payee',
+        path: 'payments/payees/:owed',
         title: 'Payee · Woodruff',
         loadComponent: () => import('./payments/payee-page').then((file) => file.PayeePage),
       },

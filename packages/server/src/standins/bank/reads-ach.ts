@@ -31,7 +31,8 @@ export function readAchFile(content: string): Read {
   if (cut(0, 1, 3) !== '101') fault(0, 1, 'a file begins with a header 1, priority 01');
   if (cut(0, 35, 40) !== '094101') fault(0, 35, 'record size 094, blocking 10 and format 1 are expected');
   const payerBank = cut(0, 5, 13);
-  if (cut(0, 4, 4) !== ' ' || !/^\d{9}$/.test(payerBank) || checksum(payerBank)) fault(0, 4, 'a blank and the number of this bank are expected');
+  if (cut(0, 4, 4) !== ' ' || !/^\d{9}$/.test(payerBank) || checksum(payerBank))
+    fault(0, 4, 'a blank and the number of this bank are expected');
   dateAt(0, 24);
 
   const payments: Order['payments'] = [];

@@ -60,7 +60,7 @@ import { ReturnedPayment } from './returned-payment';
           <section class="section">
             <h2>
               {{ part.title }}
-              @if (part.title === 'Ahead') {
+              @if (part.title === 'To do') {
                 <a class="quiet right" [href]="calendar">As a calendar (iCalendar)</a>
               }
             </h2>
@@ -72,7 +72,7 @@ import { ReturnedPayment } from './returned-payment';
                     @if (rung.batchId) {
                       <a [routerLink]="['/payments/batches', rung.batchId]">{{ rung.what }}</a>
                     } @else if (rung.owed) {
-                      <a routerLink="/payments/payee" [queryParams]="{ owed: rung.owed }">{{ rung.what }}</a>
+                      <a [routerLink]="['/payments/payees', rung.owed]">{{ rung.what }}</a>
                     } @else {
                       {{ rung.what }}
                     }
@@ -144,7 +144,7 @@ export class LadderPage {
     const open = (rung: Rung) => ASKS.includes(rung.state) || rung.state === 'sent';
     return [
       { title: 'Late', rungs: rungs.filter(({ late }) => late) },
-      { title: 'Ahead', rungs: rungs.filter((rung) => !rung.late && open(rung)) },
+      { title: 'To do', rungs: rungs.filter((rung) => !rung.late && open(rung)) },
       { title: 'Done', rungs: rungs.filter((rung) => !rung.late && !open(rung) && rung.date <= today).reverse() },
       { title: 'Paid ahead', rungs: rungs.filter((rung) => !rung.late && !open(rung) && rung.date > today) },
     ].filter((part) => part.rungs.length);

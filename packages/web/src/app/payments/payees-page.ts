@@ -27,7 +27,7 @@ import { payeesStore } from './payments.store';
           @for (payee of open(); track payee.owed) {
             <tr>
               <td>
-                <a routerLink="/payments/payee" [queryParams]="{ owed: payee.owed }">{{ payee.payee }}</a>
+                <a [routerLink]="['/payments/payees', payee.owed]">{{ payee.payee }}</a>
                 <div class="muted">{{ payee.what }}</div>
               </td>
               <td class="muted">{{ payee.rule }}</td>

@@ -24,7 +24,7 @@ type Way = 'account' | 'cheque' | 'cash' | 'estate' | 'hold';
       } @else {
         {{ payment().payee }}
       }
-      <strong>{{ payment().amount | money }}</strong>
+      <strong class="amount">{{ payment().amount | money }}</strong>
       @if (notice(); as notice) {
         is there; the bank of the account says since {{ notice.on | day: 'short' }}: {{ notice.words || notice.code
         }}{{ notice.told ? ', account ending ' + notice.told.account.slice(-4) : '' }}.
@@ -62,6 +62,9 @@ type Way = 'account' | 'cheque' | 'cash' | 'estate' | 'hold';
   styles: `
     p {
       margin: 4px 0;
+    }
+    .amount {
+      margin: 0 4px;
     }
   `,
 })

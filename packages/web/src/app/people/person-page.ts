@@ -22,6 +22,7 @@ import { PersonLeavePart } from './person-leave';
 import { PersonLeaving } from './person-leaving';
 import { PersonNotes } from './person-notes';
 import { PersonOpening } from './person-opening';
+import { PersonTransfers } from '../payments/person-transfers';
 import { PersonPayment } from './person-payment';
 import { PersonPositions } from './person-positions';
 import { PersonRates } from './person-rates';
@@ -48,6 +49,7 @@ const text = (value = '') => new FormControl(value, { nonNullable: true });
     PersonNotes,
     PersonOpening,
     PersonPayment,
+    PersonTransfers,
     PersonPositions,
     PersonRates,
     PersonSetRight,
