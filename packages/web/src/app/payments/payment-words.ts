@@ -36,7 +36,9 @@ export const methodWords = (method: Transfer['method'], words: Words | undefined
       ? 'in cash'
       : method === 'set-off'
         ? 'set off'
-        : `${words?.cheque ?? 'cheque'}${number ? ` ${number}` : ''}`;
+        : number
+          ? `${words?.cheque ?? 'cheque'} ${number}`
+          : `by ${words?.cheque ?? 'cheque'}`;
 
 export const chequesTitle = (words: Words | undefined): string => capitalized(words?.cheques ?? 'cheques');
 
