@@ -74,7 +74,7 @@ test('a person, an item, the sheet, a working and the differences can be used by
   await page.locator('#tax-details').evaluate((part) => part.scrollIntoView());
   await lookAt(page, 'tax-details');
   await page.getByRole('button', { name: 'Cancel' }).click();
-  await page.getByRole('link', { name: 'Retirement deferral' }).click();
+  await page.getByRole('link', { name: 'Retirement deferral', exact: true }).click();
   await expect(page.getByRole('heading', { name: 'Assigned to' })).toBeVisible();
   await lookAt(page, 'pay-item');
   await page.getByRole('button', { name: 'Change: How it works' }).click();

@@ -75,7 +75,7 @@ test('an item for the first pay of the month says on the payslip why it is not t
 test('what an item counts for is adjusted by an administrator only, and marked', async ({ page }) => {
   await signIn(page, 'admin');
   await page.goto('/pay-items');
-  await page.getByRole('link', { name: 'Savings club' }).click();
+  await page.getByRole('link', { name: 'Savings club', exact: true }).click();
   await page.getByRole('button', { name: 'Change: Tax treatment' }).click();
   await expect(page.getByText('Do it only on advice')).toBeVisible();
   await page.getByLabel('For this item: Union dues').selectOption({ label: 'included' });

@@ -95,7 +95,7 @@ test('the run names the item, not the people; the leaver is paid for the days an
   await page.keyboard.press('Escape');
   await page.getByRole('button', { name: /^Open points/ }).click();
   await expect(page.getByText(/Retirement deferral is zero for all \d+ who have it, because its limit is 0.00/)).toBeVisible();
-  await expect(page.getByRole('link', { name: 'Retirement deferral' })).toBeVisible();
+  await expect(page.getByRole('link', { name: 'Retirement deferral', exact: true })).toBeVisible();
   const point = (who: string) => page.getByRole('row').filter({ hasText: who });
   await expect(point('Clementine Ashdowne')).toContainText('Approved time to look at: Nothing on Fri 4 Dec; Mon 30 Nov has 15.00 hours.');
   await expect(point('Roald Bexhill').filter({ hasText: 'The timesheet is open, not approved' })).toBeVisible();

@@ -11,7 +11,7 @@ const FLOORS = [
   ['people', 'pay-items'],
   ['time', 'leave', 'clock', 'one-offs'],
   ['groups', 'pay-runs'],
-  ['remittances', 'payments', 'filings', 'leaving', 'mail'],
+  ['remittances', 'journal', 'payments', 'tie-outs', 'filings', 'leaving', 'mail'],
   ['today', 'own'],
   ['http', 'jobs', 'standins'],
 ];

@@ -31,8 +31,19 @@ export const employerFactsSchema = z.object({
   secondFactor: z.boolean().optional(),
   /** Accounts to which a run is posted where the item names none. */
   accounts: z
-    .object({ netPay: account, taxes: account, wages: account, employerTaxes: account, reimbursements: account })
-    .default({ netPay: '', taxes: '', wages: '', employerTaxes: '', reimbursements: '' }),
+    .object({
+      netPay: account,
+      taxes: account,
+      wages: account,
+      employerTaxes: account,
+      reimbursements: account,
+      bank: account.default(''),
+      deductions: account.default(''),
+      contributions: account.default(''),
+    })
+    .prefault({ netPay: '', taxes: '', wages: '', employerTaxes: '', reimbursements: '' }),
+  /** How fine the journal is posted from now on: a run in total, or each payslip. */
+  journalBy: z.enum(['run', 'payslip']).default('run'),
   overtimeRules: z.string().default(''),
   /** Days on which nothing is paid, beside the country's bank holidays. */
   holidays: z.array(z.object({ date: isoDate, label: name })).default([]),

@@ -19,6 +19,7 @@ export * from './leaving';
 export * from './filings';
 export * from './payments';
 export * from './remittances';
+export * from './journal';
 export * from './today';
 export * from './endpoints/index';
 export * from './openapi';

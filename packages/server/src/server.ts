@@ -12,6 +12,7 @@ import { createApp } from './http/app';
 import { Jobs } from './jobs/jobs';
 import { startThreads, stopThreads } from './threads/threads';
 import { letDueChangesCount } from './people/dated-changes';
+import { checkEverybody } from './tie-outs/tie-outs';
 import { setVault } from './vault/vault';
 
 export interface RunningServer {
@@ -44,10 +45,10 @@ export async function startServer(environment: Environment, logger: Logger): Pro
   pool.on('error', (error) => logger.warn({ err: error }, 'session store'));
   const jobs = await Jobs.start(environment.DATABASE_URL, database, logger, { ownsTables: !environment.DATABASE_OWNER_URL });
   await letDueChangesCount(database);
-  const hourly = setInterval(
-    () => void letDueChangesCount(database).catch((error: unknown) => logger.error({ err: error }, 'dated changes')),
-    3_600_000,
-  );
+  const hourly = setInterval(() => {
+    letDueChangesCount(database).catch((error: unknown) => logger.error({ err: error }, 'dated changes'));
+    checkEverybody(database).catch((error: unknown) => logger.error({ err: error }, 'tie-outs'));
+  }, 3_600_000);
   const app = createApp({ environment, database, pool, jobs, logger });
   const server = await new Promise<Server>((resolve, reject) => {
     const listening = app.listen(environment.PORT, environment.HOST, (error?: Error) => (error ? reject(error) : resolve(listening)));

@@ -13,6 +13,7 @@ import { ownEndpoints } from './own';
 import { filingsEndpoints } from './filings';
 import { heldEndpoints } from './held';
 import { paymentsEndpoints } from './payments';
+import { journalEndpoints } from './journal';
 import type { Endpoint } from './endpoint';
 
 export type { Endpoint, Needs } from './endpoint';
@@ -34,6 +35,7 @@ export const endpoints = {
   ...filingsEndpoints,
   ...heldEndpoints,
   ...paymentsEndpoints,
+  ...journalEndpoints,
 } as const satisfies Record<string, Endpoint>;
 
 export type EndpointName = keyof typeof endpoints;

@@ -5,7 +5,16 @@ import { execute, select, type Database } from './connection';
 export const QUEUES = { calculation: 'calculate-run', mail: 'send-mail' } as const;
 
 /** What is only ever added to. */
-const APPEND_ONLY = ['ledger_lines', 'audit_entries', 'filing_events', 'filing_entries', 'transfer_events', 'statement_lines'];
+const APPEND_ONLY = [
+  'ledger_lines',
+  'audit_entries',
+  'filing_events',
+  'filing_entries',
+  'transfer_events',
+  'statement_lines',
+  'journal_entries',
+  'journal_lines',
+];
 
 /**
  * Lets the application's role work with the tables, own none of them, and change nothing of what is only added to. The

@@ -27,7 +27,9 @@ import { oneOffRoutes } from '../one-offs/routes';
 import { payRunRoutes } from '../pay-runs/routes';
 import { peopleRoutes } from '../people/routes';
 import { filingRoutes } from '../filings/routes';
+import { journalRoutes } from '../journal/routes';
 import { paymentRoutes } from '../payments/routes';
+import { tieOutRoutes } from '../tie-outs/routes';
 import { groupRoutes } from '../groups/routes';
 import { leavingRoutes } from '../leaving/routes';
 import { todayRoutes } from '../today/routes';
@@ -128,6 +130,8 @@ export function createApp({ environment, database, pool, jobs, logger }: Parts):
   ownRoutes(handle);
   filingRoutes(handle);
   paymentRoutes(handle);
+  journalRoutes(handle);
+  tieOutRoutes(handle);
   todayRoutes(handle);
   handle('heldChanges', ({ scope }) => heldChanges(scope));
   handle('confirmHeld', ({ scope, path }) => confirm(scope, path('id'), (held) => carryOut(scope, held)));

@@ -1,5 +1,6 @@
 import { execute, type Transaction } from '../database/connection';
 import { changing } from '../users/changing';
+import { posted } from './events';
 import { packFor, type Scope } from '../scope';
 
 const COLUMNS = 'employer_id, person_id, run_id, payslip_id, pay_date, counts_on, tax_year, kind, code, label, amount, quantity';
@@ -58,6 +59,7 @@ export async function postRun(scope: Scope, run: { id: string; payDate: string }
     transaction,
   );
   await keepTotals(scope, 'id = :run', { run: run.id }, transaction);
+  await posted.tell({ scope, lines: 'l.run_id = :run', values: { run: run.id }, transaction });
 }
 
 /** Posts payslips of a run that is approved already, as opening balances are. */
@@ -72,6 +74,7 @@ export async function postPayslips(
   await post(scope, linesOfDrafts('y.id in (:payslips)'), sums, { payslips, payDate: run.payDate, taxYear }, transaction);
   await execute(scope.database, `update payslips set state = 'posted' where id in (:payslips)`, { payslips }, transaction);
   await keepTotals(scope, 'id in (select run_id from payslips where id in (:payslips))', { payslips }, transaction);
+  await posted.tell({ scope, lines: 'l.payslip_id in (:payslips)', values: { payslips }, transaction });
 }
 
 /**
@@ -89,6 +92,7 @@ export async function postReversals(scope: Scope, reversals: readonly string[], 
     transaction,
   );
   await keepTotals(scope, 'id in (select run_id from payslips where id in (:reversals))', { reversals }, transaction);
+  await posted.tell({ scope, lines: 'l.payslip_id in (:reversals)', values: { reversals }, transaction });
 }
 
 /** Balances, of one tax year or of all, that do not equal the sums of the ledger; empty when all is well. */

@@ -1,6 +1,7 @@
 import { counted } from '@woodruff/core';
 import { record } from '../audit/audit';
 import { execute, select, type Transaction } from '../database/connection';
+import { postPayments } from '../journal/post';
 import { changing } from '../users/changing';
 import type { Scope } from '../scope';
 import type { Bank } from './bank';
@@ -95,6 +96,7 @@ export async function takeStatement(scope: Scope, content: string): Promise<{ li
       lines += told.lines;
       unknown += told.unknown;
     }
+    await postPayments(scope, transaction);
     return { lines, unknown };
   });
 }

@@ -6,6 +6,7 @@ import { conflict, invalid } from '../errors';
 import { Person } from '../people/models';
 import { accountsOf, sealedNumbers } from '../people/payment/accounts';
 import { setPayment } from '../people/payment/payment';
+import { postPayments } from '../journal/post';
 import { packFor, type Scope } from '../scope';
 import { changing } from '../users/changing';
 import { theVault } from '../vault/vault';
@@ -163,6 +164,7 @@ export async function settleByHand(scope: Scope, id: string, step: 'cleared' | '
         transfer.state === 'to-send' ? 'This payment is not released yet.' : `This payment is ${transfer.state.replace('-', ' ')} already.`,
       );
     await happened(scope, [id], { step, words: reason }, transaction);
+    await postPayments(scope, transaction);
     await record(
       scope,
       {

@@ -8,6 +8,7 @@ import type { Bank } from './bank';
 import { batchFile, batchView, dropBatch, prepareBatch, releaseBatch } from './batches';
 import { chequesOf, chequesPdf, positivePayCsv } from './cheques';
 import { exchangeWithBank, takeStatement } from './exchange';
+import { fundingOf } from './funding';
 import { dueCalendar, ladderOf } from './ladder';
 import { personPayments } from './transfers';
 import { answerNotice, holdReturned, payReturned, settleByHand } from './returned';
@@ -23,6 +24,7 @@ export function paymentRoutes(handle: Handle): void {
       .attachment('due.ics')
       .send(await dueCalendar(scope));
   });
+  handle('funding', ({ scope }) => fundingOf(scope));
   handle('prepareBatch', ({ scope, body }) => prepareBatch(scope, body));
   handle('batch', ({ scope, path }) => batchView(scope, path('id')));
   handle('releaseBatch', ({ scope, path, body }) => releaseBatch(scope, path('id'), body));

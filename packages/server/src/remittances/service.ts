@@ -3,6 +3,7 @@ import { minorOf, written, writtenDate, type DueRule } from '@woodruff/core';
 import { record } from '../audit/audit';
 import { execute, select, type Transaction } from '../database/connection';
 import { conflict, invalid, notFound } from '../errors';
+import { postRemittance } from '../journal/post';
 import { packFor, type Scope } from '../scope';
 import { changing } from '../users/changing';
 import { theVault } from '../vault/vault';
@@ -211,6 +212,8 @@ export async function remit(scope: Scope, { payments }: ParsedBodyOf<'remit'>, a
         transaction,
       )) as { id: string }[];
       if (!row) throw new Error('no remittance was made');
+      if (payment.method === 'agency' || payment.method === 'elsewhere')
+        await postRemittance(scope, { id: row.id, owed: owed.code, payee: owed.payee, amount, on }, transaction);
       if (payment.method === 'file' || payment.method === 'cheque')
         await transfersFor(
           scope,
@@ -287,9 +290,9 @@ async function transfersFor(
 /** Takes a payment back that was only recorded, or waits for a batch. */
 export async function undoRemittance(scope: Scope, id: string, reason: string): Promise<Record<string, never>> {
   return changing(scope, async (transaction) => {
-    const [row] = await select<{ payee: string; amount: number; method: string; undone: string | null; going: boolean }>(
+    const [row] = await select<{ payee: string; owed: string; amount: number; method: string; undone: string | null; going: boolean }>(
       scope.database,
-      `select m.payee, m.amount, m.method, m.undone, exists (select 1 from transfers t where t.remittance_id = m.id and t.batch_id is not null) as going from remittances m where m.id = :id and m.employer_id = :employer for update of m`,
+      `select m.payee, m.owed, m.amount, m.method, m.undone, exists (select 1 from transfers t where t.remittance_id = m.id and t.batch_id is not null) as going from remittances m where m.id = :id and m.employer_id = :employer for update of m`,
       { id, employer: scope.employer.id },
       transaction,
     );
@@ -300,6 +303,12 @@ export async function undoRemittance(scope: Scope, id: string, reason: string): 
     if (row.going) throw conflict('in-a-batch', 'This payment is in a batch. Drop the batch first; what is released cannot be taken back.');
     await execute(scope.database, 'delete from transfers where remittance_id = :id returning id', { id }, transaction);
     await execute(scope.database, 'update remittances set undone = :reason where id = :id', { id, reason }, transaction);
+    if (row.method === 'elsewhere')
+      await postRemittance(
+        scope,
+        { id, owed: row.owed, payee: row.payee, amount: row.amount, on: scope.employer.today, undone: true },
+        transaction,
+      );
     await record(
       scope,
       {

@@ -10,6 +10,7 @@ import { proposals } from '../pay-runs/making/start';
 import { listPeople } from '../people/service';
 import { periodsAsked } from '../time/changes';
 import { packFor, type Scope } from '../scope';
+import { outOfTie, PAIRS } from '../tie-outs/tie-outs';
 
 /** So many days ahead Today says what comes. */
 const COMING = 45;
@@ -64,7 +65,7 @@ export async function todayView(scope: Scope): Promise<TodayView> {
     open,
     oneOffs: waiting?.oneOffs ?? 0,
     asked: { leave: waiting?.leave ?? 0, time: await periodsAsked(scope) },
-    due: [...back, ...late, ...due.filter(({ done }) => !done)].map(({ done: _done, ...entry }) => ({
+    due: [...(await untied(scope)), ...back, ...late, ...due.filter(({ done }) => !done)].map(({ done: _done, ...entry }) => ({
       ...entry,
       overdue: entry.date < today,
     })),
@@ -76,6 +77,16 @@ export async function todayView(scope: Scope): Promise<TodayView> {
     costs: costs.reverse(),
   };
 }
+
+/** Pairs of the books that do not agree, as they were last compared. */
+const untied = async (scope: Scope): Promise<(Omit<TodayView['due'][number], 'overdue'> & { done: boolean })[]> =>
+  (await outOfTie(scope)).map(({ code, difference }) => ({
+    date: scope.employer.today,
+    what: `The books do not agree: ${PAIRS[code] ?? code}`,
+    amount: difference,
+    link: '/payments/tie-outs',
+    done: false,
+  }));
 
 /** Payments that came back and are open. */
 async function cameBack(scope: Scope): Promise<(Omit<TodayView['due'][number], 'overdue'> & { done: boolean })[]> {

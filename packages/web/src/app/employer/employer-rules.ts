@@ -16,6 +16,9 @@ const ACCOUNTS: { key: keyof EmployerFacts['accounts']; label: string }[] = [
   { key: 'employerTaxes', label: "Employer's taxes" },
   { key: 'taxes', label: 'Taxes owed' },
   { key: 'netPay', label: 'Net pay owed' },
+  { key: 'deductions', label: 'Deductions owed' },
+  { key: 'contributions', label: "Employer's contributions" },
+  { key: 'bank', label: 'Bank' },
 ];
 
 /** Accounts posted to, how time becomes pay, and own holidays. */

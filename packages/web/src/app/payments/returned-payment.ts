@@ -52,7 +52,7 @@ type Way = 'account' | 'cheque' | 'cash' | 'estate' | 'hold';
               <option value="hold">hold it</option>
             </select></label
           >
-          <label>Reason <input class="entry" name="reason" [(ngModel)]="reason" /></label>
+          <label>Why <input class="entry" name="reason" [(ngModel)]="reason" /></label>
           <button class="quiet" type="submit">{{ way === 'hold' ? 'Hold it' : 'Pay it again' }}</button>
         </form>
       }

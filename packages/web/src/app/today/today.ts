@@ -94,9 +94,9 @@ import { todayStore } from './today.store';
             <section class="section">
               <h2>Due</h2>
               <table class="lines">
-                @for (due of data.due; track due.what) {
-                  <tr>
-                    <td class="when">{{ due.date | day }}</td>
+                @for (due of data.due; track due.link + due.date + due.what) {
+                  <tr [class.error]="due.overdue">
+                    <td class="when">{{ due.overdue ? '▲ ' : '' }}{{ due.date | day }}</td>
                     <td>
                       <a [routerLink]="due.link">{{ due.what }}</a>
                     </td>

@@ -1,0 +1,272 @@
+import type { TieOuts } from '@woodruff/contract';
+import { writtenDate } from '@woodruff/core';
+import { execute, select, type Database } from '../database/connection';
+import { balancesOutOfStep } from '../ledger/posting';
+import { obligationsOf, owedBy } from '../remittances/owed';
+import { packFor, type Scope } from '../scope';
+import { scopeOf } from '../users/service';
+
+type Pair = TieOuts[number];
+
+/** Of what differs so much is named. */
+const NAMED = 20;
+
+const pair = (code: string, one: Pair['one'], other: Pair['other'], differences: Pair['differences']): Pair => ({
+  code,
+  one,
+  other,
+  agrees: one.amount === other.amount && differences.length === 0,
+  differences: [...differences].sort((a, b) => Math.abs(b.amount) - Math.abs(a.amount)).slice(0, NAMED),
+});
+
+/** Money kinds of the ledger with the sign that net pay has them with. */
+const NET = `sum(case when l.kind in ('earning', 'reimbursement') then l.amount when l.kind in ('tax', 'deduction-before-tax', 'deduction-after-tax') then -l.amount else 0 end)`;
+
+/** All pairs that must agree, each with what of them does not. From one tax year on; the years before were compared when they ran. */
+export async function tieOutsOf(scope: Scope): Promise<TieOuts> {
+  const { from } = packFor(scope).taxYearOf(scope.employer.today);
+  const values = { employer: scope.employer.id, from };
+  const rows = <T extends object>(sql: string) => select<T>(scope.database, sql, values);
+  return [
+    await registerAndLedger(rows),
+    await netAndPayments(rows),
+    await paymentsAndTransfers(rows),
+    await obligationsAndLiabilities(scope, rows),
+    await journalAndLedger(rows),
+    await bankAndPayments(rows),
+    await paidAndObligations(scope, rows),
+    await yearAndSums(scope, rows),
+  ];
+}
+
+type Rows = <T extends object>(sql: string) => Promise<T[]>;
+
+/** What the payslips say, and what is in the ledger: by run. */
+async function registerAndLedger(rows: Rows): Promise<Pair> {
+  const runs = await rows<{ id: string; payDate: string; register: number; ledger: number }>(
+    `select r.id, r.pay_date as "payDate", coalesce(x.net, 0)::bigint as register, coalesce(l.net, 0)::bigint as ledger
+     from pay_runs r
+     left join (select y.run_id, sum(case when y.state = 'reversal' then -x.net else x.net end) as net from payslips y join payslip_results x on x.payslip_id = coalesce(y.reverses, y.id) where y.state <> 'draft' group by y.run_id) x on x.run_id = r.id
+     left join (select l.run_id, ${NET} as net from ledger_lines l where l.employer_id = :employer group by l.run_id) l on l.run_id = r.id
+     where r.employer_id = :employer and r.pay_date >= :from and r.kind not in ('opening', 'adjustment') and (x.net is not null or l.net is not null)`,
+  );
+  const sum = (key: 'register' | 'ledger') => runs.reduce((all, run) => all + run[key], 0);
+  return pair(
+    'register-ledger',
+    { what: 'Net pay by the register', amount: sum('register') },
+    { what: 'Net pay by the ledger', amount: sum('ledger') },
+    runs
+      .filter(({ register, ledger }) => register !== ledger)
+      .map(({ id, payDate, register, ledger }) => ({
+        what: `Run of ${writtenDate(payDate)}`,
+        amount: register - ledger,
+        link: `/pay-runs/${id}`,
+      })),
+  );
+}
+
+/** Every posted payslip that pays something has one payment that stands. */
+async function netAndPayments(rows: Rows): Promise<Pair> {
+  const found = await rows<{ name: string; runId: string; net: number; paid: number }>(
+    `select p.given_name || ' ' || p.family_name as name, y.run_id as "runId", greatest(x.net, 0)::bigint as net, coalesce(sum(n.amount), 0)::bigint as paid
+     from payslips y join pay_runs r on r.id = y.run_id and r.employer_id = :employer and r.pay_date >= :from and r.kind in ('regular', 'special', 'correction') join payslip_results x on x.payslip_id = y.id
+     join people p on p.id = y.person_id left join net_payments n on n.payslip_id = y.id and n.stopped is null where y.state = 'posted' group by y.id, p.given_name, p.family_name, x.net`,
+  );
+  const sum = (key: 'net' | 'paid') => found.reduce((all, one) => all + one[key], 0);
+  return pair(
+    'net-payments',
+    { what: 'Net pay of payslips that stand', amount: sum('net') },
+    { what: 'Payments made out for it', amount: sum('paid') },
+    found
+      .filter(({ net, paid }) => net !== paid)
+      .map(({ name, runId, net, paid }) => ({ what: name, amount: net - paid, link: `/pay-runs/${runId}` })),
+  );
+}
+
+/** What was gathered of a payment is the whole of it; what was reversed after it was sent has to come back. */
+async function paymentsAndTransfers(rows: Rows): Promise<Pair> {
+  const found = await rows<{ name: string; personId: string; amount: number; live: number; stands: boolean; replaced: boolean }>(
+    `select p.given_name || ' ' || p.family_name as name, p.id as "personId", n.amount, n.stopped is null and y.state = 'posted' as stands,
+            exists (select 1 from payslips o where o.replaces = y.id) as replaced,
+            coalesce(sum(t.amount) filter (where not exists (select 1 from transfers o where o.replaces = t.id) and not exists (select 1 from transfer_events e where e.transfer_id = t.id and e.step in ('stopped', 'dropped', 'refused', 'returned'))), 0)::bigint
+              + coalesce(sum(t.amount) filter (where not exists (select 1 from transfers o where o.replaces = t.id) and exists (select 1 from transfer_events e where e.transfer_id = t.id and e.step in ('stopped', 'refused', 'returned')) and n.stopped is null and y.state = 'posted'), 0)::bigint as live
+     from net_payments n join payslips y on y.id = n.payslip_id join pay_runs r on r.id = n.run_id and r.pay_date >= :from join people p on p.id = y.person_id join transfers t on t.net_payment_id = n.id
+     where n.employer_id = :employer group by n.id, p.id, p.given_name, p.family_name, y.state, y.id`,
+  );
+  // Of a payslip that another replaces, what was paid is set off against that one.
+  const counted = found.filter(({ stands, replaced }) => stands || !replaced);
+  const wanted = ({ amount, stands }: (typeof found)[number]) => (stands ? amount : 0);
+  return pair(
+    'payments-transfers',
+    { what: 'Payments that were gathered', amount: counted.reduce((all, one) => all + wanted(one), 0) },
+    { what: 'What went out, or is open of them', amount: counted.reduce((all, { live }) => all + live, 0) },
+    counted
+      .filter((one) => wanted(one) !== one.live)
+      .map((one) => ({
+        what: one.stands ? one.name : `${one.name}: paid, and reversed since`,
+        amount: wanted(one) - one.live,
+        link: `/people/${one.personId}`,
+      })),
+  );
+}
+
+/** Everything withheld or owed has a payee, and is owed to it in full. */
+async function obligationsAndLiabilities(scope: Scope, rows: Rows): Promise<Pair> {
+  const payees = await owedBy(scope);
+  const known = new Map(payees.flatMap(({ code, codes }) => codes.map((one) => [one, code] as const)));
+  const lines = await rows<{ code: string; label: string; amount: number }>(
+    `select l.code, min(l.label) as label, sum(l.amount)::bigint as amount from ledger_lines l join pay_runs r on r.id = l.run_id and r.kind not in ('opening', 'adjustment')
+     where l.employer_id = :employer and l.kind in ('tax', 'employer-tax', 'deduction-before-tax', 'deduction-after-tax', 'employer-contribution') group by l.code`,
+  );
+  const owed = await obligationsOf(scope);
+  const byPayee = new Map<string, number>();
+  for (const { owed: code, amount } of owed) byPayee.set(code, (byPayee.get(code) ?? 0) + amount);
+  const withheld = new Map<string, number>();
+  for (const { code, amount } of lines) {
+    const payee = known.get(code);
+    if (payee && payees.find((one) => one.code === payee)?.due) withheld.set(payee, (withheld.get(payee) ?? 0) + amount);
+  }
+  const differences = [...withheld]
+    .filter(([code, amount]) => amount !== (byPayee.get(code) ?? 0))
+    .map(([code, amount]) => ({
+      what: payees.find((one) => one.code === code)?.payee ?? code,
+      amount: amount - (byPayee.get(code) ?? 0),
+      link: `/payments/payees/${encodeURIComponent(code)}`,
+    }));
+  const nobodys = lines.filter(({ code, amount }) => amount !== 0 && !payees.find((one) => one.code === known.get(code))?.due);
+  return pair(
+    'obligations-liabilities',
+    { what: 'Withheld and owed, by the ledger', amount: lines.reduce((all, { amount }) => all + amount, 0) },
+    { what: 'Owed to payees, by their days', amount: [...byPayee.values()].reduce((all, amount) => all + amount, 0) },
+    [
+      ...differences,
+      ...nobodys.map(({ label, amount }) => ({ what: `${label}: owed to nobody that is named`, amount, link: '/pay-items' })),
+    ],
+  );
+}
+
+/** Cost and net pay of the journal are those of the ledger, by run. */
+async function journalAndLedger(rows: Rows): Promise<Pair> {
+  const runs = await rows<{ id: string; payDate: string; journal: number; ledger: number }>(
+    `select r.id, r.pay_date as "payDate", coalesce(j.debit, 0)::bigint as journal, coalesce(l.cost, 0)::bigint as ledger
+     from pay_runs r left join (select e.source_id, sum(n.amount) filter (where n.side = 'expense') as debit from journal_entries e join journal_lines n on n.entry_id = e.id where e.employer_id = :employer and e.kind = 'pay' group by 1) j on j.source_id = r.id
+     left join (select l.run_id, sum(l.amount) as cost from ledger_lines l where l.employer_id = :employer and l.kind in ('earning', 'reimbursement', 'employer-tax', 'employer-contribution') group by 1) l on l.run_id = r.id
+     where r.employer_id = :employer and r.pay_date >= :from and r.kind not in ('opening', 'adjustment') and (j.debit is not null or l.cost is not null)`,
+  );
+  const sum = (key: 'journal' | 'ledger') => runs.reduce((all, run) => all + run[key], 0);
+  return pair(
+    'journal-ledger',
+    { what: 'Cost by the journal', amount: sum('journal') },
+    { what: 'Cost by the ledger', amount: sum('ledger') },
+    runs
+      .filter((run) => run.journal !== run.ledger)
+      .map((run) => ({ what: `Run of ${writtenDate(run.payDate)}`, amount: run.journal - run.ledger, link: `/pay-runs/${run.id}` })),
+  );
+}
+
+/** What the bank says left is what was sent; each line of a statement is one of our payments. */
+async function bankAndPayments(rows: Rows): Promise<Pair> {
+  const lines = await rows<{ on: string; reference: string; amount: number; ours: number }>(
+    `select s.on_day as "on", s.reference, s.amount, coalesce(case when s.code = '' then -t.amount when s.amount = 0 then 0 else t.amount end, 0)::bigint as ours
+     from statement_lines s left join transfers t on t.id = s.transfer_id where s.employer_id = :employer and s.on_day >= :from`,
+  );
+  const [moved] = await rows<{ amount: number }>(
+    `select coalesce(sum(case when e.step = 'booked' then -t.amount else t.amount end), 0)::bigint as amount from transfer_events e join transfers t on t.id = e.transfer_id
+     where t.employer_id = :employer and t.method = 'file' and e.step in ('booked', 'returned') and e.on_day >= :from and (e.step = 'booked' or exists (select 1 from transfer_events b where b.transfer_id = t.id and b.step = 'booked'))`,
+  );
+  return pair(
+    'bank-payments',
+    { what: 'Moved by the bank’s statements', amount: lines.reduce((all, { amount }) => all + amount, 0) },
+    { what: 'Payments by file, booked and returned', amount: moved?.amount ?? 0 },
+    lines
+      .filter(({ amount, ours }) => amount !== ours)
+      .map(({ on, reference, amount, ours }) => ({
+        what: `${writtenDate(on)}, ${reference || 'no reference'}`,
+        amount: amount - ours,
+        link: '/payments/bank',
+      })),
+  );
+}
+
+/** What was paid to payees is what their obligations count as paid. */
+async function paidAndObligations(scope: Scope, rows: Rows): Promise<Pair> {
+  const paid = await rows<{ owed: string; payee: string; amount: number }>(
+    `select m.owed, min(m.payee) as payee, sum(m.amount - coalesce((select sum(t.amount) from transfers t where t.remittance_id = m.id and exists (select 1 from transfer_events e where e.transfer_id = t.id and e.step in ('returned', 'refused', 'stopped', 'dropped'))), 0))::bigint as amount
+     from remittances m where m.employer_id = :employer and m.undone is null group by m.owed`,
+  );
+  const counted = new Map<string, number>();
+  for (const { owed, paid: amount } of await obligationsOf(scope)) counted.set(owed, (counted.get(owed) ?? 0) + amount);
+  return pair(
+    'paid-obligations',
+    { what: 'Paid to payees', amount: paid.reduce((all, { amount }) => all + amount, 0) },
+    { what: 'Counted as paid of what is owed', amount: [...counted.values()].reduce((all, amount) => all + amount, 0) },
+    paid
+      .filter(({ owed, amount }) => amount !== (counted.get(owed) ?? 0))
+      .map(({ owed, payee, amount }) => ({
+        what: payee,
+        amount: amount - (counted.get(owed) ?? 0),
+        link: `/payments/payees/${encodeURIComponent(owed)}`,
+      })),
+  );
+}
+
+/** Sums kept by person and year are those of the ledger. */
+async function yearAndSums(scope: Scope, rows: Rows): Promise<Pair> {
+  const year = packFor(scope).taxYearOf(scope.employer.today).label;
+  const wrong = (await balancesOutOfStep(scope, year)) as { person: string; code: string; balance: number | null; ledger: number | null }[];
+  const [sum] = await rows<{ amount: number }>(
+    `select coalesce(sum(amount), 0)::bigint as amount from ledger_lines where employer_id = :employer and tax_year = '${year}'`,
+  );
+  const off = wrong.reduce((all, { balance, ledger }) => all + (balance ?? 0) - (ledger ?? 0), 0);
+  return pair(
+    'year-sums',
+    { what: `Sums by person of ${year}`, amount: (sum?.amount ?? 0) + off },
+    { what: 'Lines of the ledger', amount: sum?.amount ?? 0 },
+    wrong.map(({ person, code, balance, ledger }) => ({ what: code, amount: (balance ?? 0) - (ledger ?? 0), link: `/people/${person}` })),
+  );
+}
+
+/** Looks at all pairs and keeps whether they agree, for Today. */
+export async function checkTieOuts(scope: Scope): Promise<TieOuts> {
+  const pairs = await tieOutsOf(scope);
+  await execute(
+    scope.database,
+    `insert into tie_outs (employer_id, code, agrees, difference, checked_on)
+     select :employer, e.code, e.agrees, e.difference, :today from jsonb_to_recordset(cast(:rows as jsonb)) as e(code text, agrees boolean, difference bigint)
+     on conflict (employer_id, code) do update set agrees = excluded.agrees, difference = excluded.difference, checked_on = excluded.checked_on, checked_at = now() returning code`,
+    {
+      employer: scope.employer.id,
+      today: scope.employer.today,
+      rows: JSON.stringify(pairs.map(({ code, agrees, one, other }) => ({ code, agrees, difference: one.amount - other.amount }))),
+    },
+  );
+  return pairs;
+}
+
+/** Looks at every employer's books that were not looked at on their business day; told hourly, it is once a day. */
+export async function checkEverybody(database: Database): Promise<void> {
+  const waiting = await select<{ employerId: string; userId: string }>(
+    database,
+    `select e.id as "employerId", (select m.user_id from memberships m where m.employer_id = e.id and m.role <> 'employee' order by m.user_id limit 1) as "userId" from employers e
+     where exists (select 1 from pay_runs r where r.employer_id = e.id and r.state = 'approved') and not exists (select 1 from tie_outs t where t.employer_id = e.id and t.checked_on >= today_of(e))`,
+  );
+  for (const { employerId, userId } of waiting) if (userId) await checkTieOuts(await scopeOf(database, userId, employerId));
+}
+
+/** Pairs as sentences name them. */
+export const PAIRS: Record<string, string> = {
+  'register-ledger': 'register and ledger',
+  'net-payments': 'net pay and payments',
+  'payments-transfers': 'payments and what went out',
+  'obligations-liabilities': 'what is owed and what was withheld',
+  'journal-ledger': 'journal and ledger',
+  'bank-payments': 'bank and payments',
+  'paid-obligations': 'what was paid and what was owed',
+  'year-sums': 'sums of the year and ledger',
+};
+
+/** Pairs that did not agree when they were last looked at. */
+export const outOfTie = (scope: Scope): Promise<{ code: string; difference: number }[]> =>
+  select(scope.database, 'select code, difference from tie_outs where employer_id = :employer and not agrees order by code', {
+    employer: scope.employer.id,
+  });
