@@ -141,6 +141,9 @@ export const sheetSchema = z.object({
   hourColumns: z.array(z.object({ key: z.string(), label: z.string(), pieces: z.boolean() })),
   oneOffItems: z.array(z.object({ code: z.string(), name: z.string(), kind: z.string() })),
   cashBy: isoDate,
+  /** Payments of an approved run that no batch has gathered yet; and the first batch that did. */
+  toPay: z.number().int().optional(),
+  batch: id.nullish(),
   stale: z.boolean(),
   mayApprove: z.boolean(),
   /** Approved timesheets that its payslips take their hours from. */

@@ -1,5 +1,5 @@
 import type { ParsedBodyOf } from '@woodruff/contract';
-import { CAME_BACK, decimalOf, type TransferStep } from '@woodruff/core';
+import { CAME_BACK, decimalOf } from '@woodruff/core';
 import { record } from '../audit/audit';
 import { execute, select, type Transaction } from '../database/connection';
 import { conflict, invalid } from '../errors';

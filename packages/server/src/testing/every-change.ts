@@ -554,6 +554,7 @@ export const EVERY_CHANGE: readonly [EndpointName, Case][] = [
     }),
   ],
   // Money out
+  ['setAccountRule', () => ({ body: { side: 'expense', code: 'bonus', account: '6020' } })],
   ['bankOpening', () => ({ body: { amount: 5_000_000 } })],
   ['bankAccount', () => ({ body: { bank: '031000040', account: '998877', state: 'closed' } })],
   [

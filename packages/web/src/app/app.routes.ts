@@ -9,7 +9,18 @@ import { runEffects } from './pay-runs/pay-runs.effects';
 import { comparisonStore, reviewStore, runFeature, runsStore } from './pay-runs/pay-runs.store';
 import { employerStore, groupsStore, peopleStore, personStore } from './people/people.store';
 import { filingsStore, filingStore } from './filings/filings.store';
-import { bankStore, batchStore, chequesStore, ladderStore, payeesStore, payeeStore } from './payments/payments.store';
+import {
+  accountMapStore,
+  bankStore,
+  batchStore,
+  chequesStore,
+  fundingStore,
+  journalStore,
+  ladderStore,
+  payeesStore,
+  payeeStore,
+  tieOutsStore,
+} from './payments/payments.store';
 import { signedIn } from './session/signed-in.guard';
 import { Shell } from './shell/shell';
 import { ownStore } from './own/own.store';
@@ -67,6 +78,10 @@ export const routes: Routes = [
         payeeStore,
         chequesStore,
         bankStore,
+        journalStore,
+        accountMapStore,
+        tieOutsStore,
+        fundingStore,
       ),
       provideState(runFeature),
       provideEffects(runEffects),
@@ -211,6 +226,26 @@ export const routes: Routes = [
         path: 'payments/cheques',
         title: 'Payments · Woodruff',
         loadComponent: () => import('./payments/cheques-page').then((file) => file.ChequesPage),
+      },
+      {
+        path: 'payments/journal',
+        title: 'Journal · Woodruff',
+        loadComponent: () => import('./payments/journal-page').then((file) => file.JournalPage),
+      },
+      {
+        path: 'payments/accounts',
+        title: 'Accounts · Woodruff',
+        loadComponent: () => import('./payments/accounts-page').then((file) => file.AccountsPage),
+      },
+      {
+        path: 'payments/tie-outs',
+        title: 'Tie-outs · Woodruff',
+        loadComponent: () => import('./payments/tie-outs-page').then((file) => file.TieOutsPage),
+      },
+      {
+        path: 'payments/funding',
+        title: 'Funding · Woodruff',
+        loadComponent: () => import('./payments/funding-page').then((file) => file.FundingPage),
       },
       {
         path: 'payments/bank',

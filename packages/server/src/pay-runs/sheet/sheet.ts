@@ -101,11 +101,23 @@ export async function sheetOf(scope: Scope, runId: string): Promise<Sheet> {
       .filter((item) => item.method.by === 'amount' && item.kind !== 'employer-contribution')
       .map((item) => ({ code: item.code, name: item.name, kind: item.kind })),
     cashBy,
+    ...(run.state === 'approved' ? await paidOf(scope, run.id) : {}),
     stale: run.state === 'open' && run.factsVersion < scope.employer.factsVersion,
     mayApprove: may(scope.role, 'approve', scope.rights) && !(scope.employer.facts.secondPersonApproves && (await edited(scope, run))),
     timesheets: await timesheetsOf(scope, run),
     withdrawUntil: withdrawUntil(scope, run),
   };
+}
+
+/** What of an approved run is still to be gathered for the bank, and where the rest went. */
+async function paidOf(scope: Scope, runId: string): Promise<{ toPay: number; batch: string | null }> {
+  const [found] = await select<{ toPay: number; batch: string | null }>(
+    scope.database,
+    `select count(*) filter (where n.stopped is null and y.state = 'posted' and t.batch is null)::int as "toPay", min(t.batch::text) as batch
+     from net_payments n join payslips y on y.id = n.payslip_id left join lateral (select t.batch_id as batch from transfers t where t.net_payment_id = n.id limit 1) t on true where n.run_id = :runId`,
+    { runId },
+  );
+  return found ?? { toPay: 0, batch: null };
 }
 
 async function timesheetsOf(scope: Scope, run: PayRun): Promise<number> {

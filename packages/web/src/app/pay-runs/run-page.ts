@@ -18,7 +18,7 @@ import { Api, problemOf } from '../api/api';
 import { Keys } from '../kit/keys';
 import { Problem } from '../kit/problem';
 import { CountedPipe, DayPipe, MoneyPipe, PeriodPipe, RunKindPipe } from '../kit/words';
-import { selectEmployer, selectMayPrepare } from '../session/session.store';
+import { selectEmployer, selectMay, selectMayPrepare } from '../session/session.store';
 import { workingActions, workingFeature } from '../working/working.store';
 import { panelOfPage } from '../working/page-with-panel';
 import { WorkingPanel } from '../working/working-panel';
@@ -73,6 +73,7 @@ export class RunPage {
   readonly filter = input<Filter, string | undefined>('all', { transform: (value) => (value as Filter | undefined) ?? 'all' });
   private readonly employer = this.store.selectSignal(selectEmployer);
   private readonly mayPrepare = this.store.selectSignal(selectMayPrepare);
+  protected readonly mayPay = this.store.selectSignal(selectMay('pay-out'));
   private readonly loaded = this.store.selectSignal(runFeature.selectSheet);
   protected readonly sheet = computed(() => (this.loaded()?.run.id === this.id() ? this.loaded() : null));
   protected readonly progress = this.store.selectSignal(runFeature.selectProgress);
@@ -170,6 +171,14 @@ export class RunPage {
     if (this.openPoints().length) return this.go({ view: 'points' });
     this.api.call('submitRun', { path: { id: run.id }, body: { version: run.version } }).subscribe({
       next: () => this.reopen(),
+      error: (error: unknown) => this.store.dispatch(runActions.refused({ problem: problemOf(error) })),
+    });
+  }
+
+  /** Gathers what the run pays; the batch is released on its own page. */
+  protected pay(payDate: string): void {
+    this.api.call('prepareBatch', { body: { kind: 'pay', payDate } }).subscribe({
+      next: ({ id }) => void this.router.navigate(['/payments/batches', id]),
       error: (error: unknown) => this.store.dispatch(runActions.refused({ problem: problemOf(error) })),
     });
   }

@@ -27,6 +27,9 @@ export class PaymentsHead {
     { path: '/payments', label: 'Ladder' },
     { path: '/payments/payees', label: 'Payees' },
     { path: '/payments/cheques', label: chequesTitle(this.pack()?.words) },
+    { path: '/payments/funding', label: 'Funding' },
+    { path: '/payments/journal', label: 'Journal' },
+    { path: '/payments/tie-outs', label: 'Tie-outs' },
     { path: '/payments/bank', label: 'Bank' },
   ]);
 }

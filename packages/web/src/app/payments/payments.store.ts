@@ -6,3 +6,7 @@ export const payeesStore = createPageStore('payees', 'payees');
 export const payeeStore = createPageStore('payee', 'payee');
 export const chequesStore = createPageStore('cheques', 'cheques');
 export const bankStore = createPageStore('bankView', 'bankView');
+export const journalStore = createPageStore('journal', 'journal');
+export const accountMapStore = createPageStore('accountMap', 'accountMap');
+export const tieOutsStore = createPageStore('tieOuts', 'tieOuts');
+export const fundingStore = createPageStore('funding', 'funding');
