@@ -28,7 +28,7 @@ const views: [name: string, path: string, heading: string][] = [
   ['people', '/people', 'People'],
   ['pay-items', '/pay-items', 'Pay items'],
   ['', '/pay-items/ready', 'Standard items'],
-  ['groups', '/people/groups', 'Groups'],
+  ['', '/people/groups', 'Groups'],
   ['time', '/time', 'Time'],
   ['leave', '/time/leave', 'Leave'],
   ['', '/time/leave/plans', 'Leave plans'],
@@ -39,6 +39,15 @@ const views: [name: string, path: string, heading: string][] = [
   ['', '/people/import/earlier-pay', 'Import earlier pay'],
   ['employer', '/employer', 'Quillmere Glassworks'],
   ['', '/pay-runs', 'Pay runs'],
+  ['payments', '/payments', 'Payments'],
+  ['', '/payments/payees', 'Payees'],
+  ['', '/payments/cheques', 'Checks'],
+  ['', '/payments/funding', 'Funding'],
+  ['', '/payments/journal', 'Journal'],
+  ['', '/payments/accounts', 'Where it is posted'],
+  ['', '/payments/tie-outs', 'Tie-outs'],
+  ['', '/payments/bank', 'Bank'],
+  ['payee', '/payments/payees/us.deposit', 'United States Treasury'],
   ['return', '/filings/941/2026-Q3', 'Form 941, quarter 3 of 2026'],
   ['year-end', '/filings/w-2/2026', 'Form W-2, 2026'],
 ];
@@ -88,7 +97,7 @@ test('a person, an item, the sheet, a working and the differences can be used by
     'Employee number,First name,Last name,Start date,Dept,Pay schedule,Rate,Per\nF1,Lucinda,Harrowgate,11/30/2026,Gallery,Biweekly,21.50,hour\nF2,Osbert,Pyne,30.11.2026,Foundry,Biweekly,zero,hour\n';
   await page.getByLabel('File of people').setInputFiles({ name: 'joiners.csv', mimeType: 'text/csv', buffer: Buffer.from(joiners) });
   await expect(page.getByText('3 cells are not taken')).toBeVisible();
-  await lookAt(page, 'import');
+  await lookAt(page, '');
   await openWaitingRun(page);
   await lookAt(page, 'sheet');
   await cell(page, 'Dario Culverhouse', 'person').click();
@@ -108,6 +117,17 @@ test('a person, an item, the sheet, a working and the differences can be used by
   await page.getByRole('button', { name: 'Review', exact: true }).click();
   await expect(page.getByRole('heading', { name: /^Compared with the run paid/ })).toBeVisible();
   await lookAt(page, 'review');
+});
+
+test('a batch can be used by everybody', async ({ page }) => {
+  await signIn(page);
+  await page.goto('/payments');
+  await page
+    .getByRole('link', { name: /^Batch \d+, net pay/ })
+    .first()
+    .click();
+  await expect(page.getByRole('heading', { name: /^Batch \d+$/ })).toBeVisible();
+  await lookAt(page, '');
 });
 
 test('the keys of a page are listed, lead to sections, and move along the dateline', async ({ page }) => {

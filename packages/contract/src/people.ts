@@ -189,7 +189,7 @@ export const personSchema = z.object({
           kind: z.enum(['checking', 'savings']),
           by: z.enum(['amount', 'percent', 'remainder']),
           value: z.string().nullable(),
-          trial: z.enum(['asked', 'arrived']).nullable(),
+          trial: z.enum(['asked', 'arrived', 'returned']).nullable(),
           /** What it would get of the latest net pay. */
           ofLastNet: minor,
         }),

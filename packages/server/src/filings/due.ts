@@ -52,7 +52,7 @@ async function paymentsDue(scope: Scope, from: string, to: string): Promise<Due[
     .filter(({ due, amount, paid }) => due >= from && due <= to && (amount !== 0 || paid !== 0))
     .map(({ owed, due, what, payee, left, amount }) => ({
       date: due,
-      what: what.includes(payee) ? what : `${what}, ${payee}`,
+      what: owed.startsWith('payee:') ? `${what}, ${payee}` : what,
       amount: left || amount,
       link: `/payments/payees/${encodeURIComponent(owed)}`,
       done: left === 0,

@@ -73,7 +73,40 @@ async function takePay(scope: Scope, batch: string, payDate: string, transaction
     transaction,
   );
   await setOff(scope, batch, transaction);
+  if (rows.length) await takeTrials(scope, batch, transaction);
   return rows.length;
+}
+
+/** Trial deposits that were asked for go along, where the country's own file carries them: nothing is paid by them. */
+async function takeTrials(scope: Scope, batch: string, transaction: Transaction): Promise<void> {
+  if (!packFor(scope).bank.files.length) return;
+  await execute(
+    scope.database,
+    `insert into transfers (employer_id, batch_id, person_id, method, purpose, amount, payee, label, reason, user_id)
+     select :employer, :batch, p.id, 'file', 'trial', 0, p.given_name || ' ' || p.family_name, 'trial of the account ending ' || (a->>'last4'), a->>'id', :user
+     from people p cross join lateral jsonb_array_elements(coalesce(p.payment->'accounts', '[]')) a
+     where p.employer_id = :employer and a->>'trial' = 'asked'
+       and not exists (select 1 from transfers t where t.person_id = p.id and t.purpose = 'trial' and t.reason = a->>'id') returning id`,
+    { employer: scope.employer.id, batch, user: scope.user.id },
+    transaction,
+  );
+}
+
+/** Where trial deposits go: the account that is tried, sealed for each. */
+async function trialDestinations(scope: Scope, batch: string, transaction: Transaction): Promise<{ id: string; sealed: string }[]> {
+  const rows = await select<{ id: string; account: string; personId: string; payment: Payment | null; numbers: Buffer | null }>(
+    scope.database,
+    `select t.id, t.reason as account, p.id as "personId", p.payment, p.account_sealed as numbers from transfers t join people p on p.id = t.person_id where t.batch_id = :batch and t.purpose = 'trial'`,
+    { batch },
+    transaction,
+  );
+  return rows.flatMap(({ id, account, personId, payment, numbers }) => {
+    const found = accountsOf(payment).find((one) => one.id === account);
+    const number = sealedNumbers(numbers, personId)[account];
+    if (!found || !number) return [];
+    const destination = { bank: found.bank, account: number, kind: found.kind, amount: 0 };
+    return [{ id, sealed: theVault().seal(JSON.stringify(destination), `transfer:${id}`).toString('base64') }];
+  });
 }
 
 /**
@@ -397,7 +430,10 @@ async function leaveOut(scope: Scope, batch: string, transaction: Transaction): 
   const gone = await select<{ id: string }>(
     scope.database,
     `select t.id from transfers t join net_payments n on n.id = t.net_payment_id join payslips y on y.id = n.payslip_id join pay_runs r on r.id = y.run_id
-     where t.batch_id = :batch and (n.stopped is not null or y.state <> 'posted' or r.state <> 'approved')`,
+     where t.batch_id = :batch and (n.stopped is not null or y.state <> 'posted' or r.state <> 'approved')
+     union all
+     select t.id from transfers t join people p on p.id = t.person_id where t.batch_id = :batch and t.purpose = 'trial'
+       and not exists (select 1 from jsonb_array_elements(coalesce(p.payment->'accounts', '[]')) a where a->>'id' = t.reason)`,
     { batch },
     transaction,
   );
@@ -467,7 +503,7 @@ async function settleAccounts(
   await execute(
     scope.database,
     `update transfers t set destination_sealed = decode(e.sealed, 'base64') from jsonb_to_recordset(cast(:rows as jsonb)) as e(id uuid, sealed text) where t.id = e.id`,
-    { rows: JSON.stringify([...seals, ...payees]) },
+    { rows: JSON.stringify([...seals, ...payees, ...(await trialDestinations(scope, batch.id, transaction))]) },
     transaction,
   );
 }

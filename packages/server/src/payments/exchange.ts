@@ -1,8 +1,9 @@
 import { counted } from '@woodruff/core';
 import { record } from '../audit/audit';
-import { execute, select, type Transaction } from '../database/connection';
+import { execute, select, type Database, type Transaction } from '../database/connection';
 import { postPayments } from '../journal/post';
 import { changing } from '../users/changing';
+import { scopeOf } from '../users/service';
 import type { Scope } from '../scope';
 import type { Bank } from './bank';
 import { batchFile, payerOf } from './batches';
@@ -39,6 +40,18 @@ export async function exchangeWithBank(scope: Scope, bank: Bank): Promise<{ sent
     unknown += told.unknown;
   }
   return { sent: waiting.length, lines, unknown };
+}
+
+/** Hands in what a process that died left released, and asks for statements of whoever has sent anything. */
+export async function exchangeForAll(database: Database, bankOf: (scope: Scope) => Bank): Promise<void> {
+  const senders = await select<{ employerId: string; userId: string }>(
+    database,
+    `select distinct on (employer_id) employer_id as "employerId", released_by as "userId" from payment_batches where released_at is not null order by employer_id, released_at desc`,
+  );
+  for (const { employerId, userId } of senders) {
+    const scope = await scopeOf(database, userId, employerId);
+    await exchangeWithBank(scope, bankOf(scope));
+  }
 }
 
 async function deliver(scope: Scope, bank: Bank, id: string, number: number): Promise<void> {
@@ -96,9 +109,29 @@ export async function takeStatement(scope: Scope, content: string): Promise<{ li
       lines += told.lines;
       unknown += told.unknown;
     }
+    await markTrials(scope, transaction);
     await postPayments(scope, transaction);
     return { lines, unknown };
   });
+}
+
+/** A trial deposit that was booked shows that its account is right; one that came back, that it is not. */
+async function markTrials(scope: Scope, transaction: Transaction): Promise<void> {
+  const told = await select<{ personId: string; account: string; state: 'arrived' | 'returned' }>(
+    scope.database,
+    `select t.person_id as "personId", t.reason as account, case when exists (select 1 from transfer_events r where r.transfer_id = t.id and r.step = 'returned') then 'returned' else 'arrived' end as state
+     from transfers t join transfer_events e on e.transfer_id = t.id and e.step = 'booked' join people p on p.id = t.person_id
+     where t.employer_id = :employer and t.purpose = 'trial' and exists (select 1 from jsonb_array_elements(coalesce(p.payment->'accounts', '[]')) a where a->>'id' = t.reason and a->>'trial' in ('asked', 'arrived'))`,
+    { employer: scope.employer.id },
+    transaction,
+  );
+  for (const { personId, account, state } of told)
+    await execute(
+      scope.database,
+      `update people set payment = jsonb_set(payment, '{accounts}', (select jsonb_agg(case when a->>'id' = :account then a || jsonb_build_object('trial', cast(:state as text)) else a end) from jsonb_array_elements(payment->'accounts') a)) where id = :personId returning id`,
+      { personId, account, state },
+      transaction,
+    );
 }
 
 interface Taken {

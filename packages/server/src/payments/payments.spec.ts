@@ -10,7 +10,7 @@ import { withdrawRun } from '../pay-runs/corrections/whole-run';
 import { payAgain } from '../pay-runs/posting/net-payments';
 import { changePayslip } from '../pay-runs/sheet/edits';
 import { sheetOf } from '../pay-runs/sheet/sheet';
-import { setPayment } from '../people/payment/payment';
+import { setPayment, trialDeposit } from '../people/payment/payment';
 import { personPage } from '../people/service';
 import { holidaysOf, type Scope } from '../scope';
 import { StandInBank } from '../standins/bank/bank';
@@ -220,6 +220,19 @@ describe('Net pay', () => {
     const again = await house.prepare('pay', '2026-12-01');
     await house.release(again);
     expect((await batchView(house.scope, again)).transfers.map(({ state }) => state)).toEqual(['sent', 'confirmed']);
+  });
+
+  it('carries trial deposits along, and marks the account when the bank has booked or returned them', async () => {
+    const house = await House.begin();
+    const account = async () => (await personPage(house.scope, house.place.people.salaried)).payment?.accounts[0];
+    await trialDeposit(house.scope, house.place.people.salaried, { account: (await account())?.id ?? '', state: 'asked' });
+    const batch = await house.sent();
+    const trial = (await house.to('Sol', batch)).find(({ purpose }) => purpose === 'trial');
+    expect([trial?.amount, trial?.method]).toEqual([0, 'file']);
+    expect((await batchFile(house.scope, batch)).content).toMatch(/\n623031000040/);
+    await house.on('2026-11-27');
+    await house.exchange();
+    expect((await account())?.trial).toBe('arrived');
   });
 
   it('is counted into notes and coins', () => {

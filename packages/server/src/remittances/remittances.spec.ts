@@ -103,7 +103,7 @@ describe('What is owed', () => {
   it('is paid in part, in full, and not beyond; the return counts it', async () => {
     const [deposit] = await owed(DEPOSIT);
     const due = deposit?.due ?? '';
-    await pay(DEPOSIT, due, { amount: '100.00' });
+    const [part] = (await pay(DEPOSIT, due, { amount: '100.00' })).payments;
     expect((await owed(DEPOSIT))[0]).toEqual(jasmine.objectContaining({ paid: 10_000, left: (deposit?.amount ?? 0) - 10_000 }));
     expect(await refusal(pay(DEPOSIT, due, { amount: String((deposit?.amount ?? 0) / 100) }))).toContain('is more than');
     const { payments } = await pay(DEPOSIT, due, { method: 'agency', reference: '' });
@@ -114,9 +114,10 @@ describe('What is owed', () => {
     scope = await place.scope();
     const line = (await viewOf(scope, '941', '2026-Q4')).lines.find((one) => one.line === '13');
     expect(line?.amount).toBe(deposit?.amount ?? 0);
-    await undoRemittance(scope, payments[0]?.id ?? '', 'Entered twice');
-    expect(await refusal(undoRemittance(scope, payments[0]?.id ?? '', 'Entered twice'))).toContain('taken back already');
-    expect((await owed(DEPOSIT))[0]?.paid).toBe(10_000);
+    expect(await refusal(undoRemittance(scope, payments[0]?.id ?? '', 'Entered twice'))).toContain('The payee has this payment');
+    await undoRemittance(scope, part?.id ?? '', 'Entered twice');
+    expect(await refusal(undoRemittance(scope, part?.id ?? '', 'Entered twice'))).toContain('taken back already');
+    expect((await owed(DEPOSIT))[0]?.left).toBe(10_000);
   });
 
   it('wants a reference and a day that has been for what was paid elsewhere', async () => {

@@ -59,6 +59,9 @@ describe('Rotating the key', () => {
     await execute(testDatabase(), 'update users set totp_sealed = null');
     await execute(testDatabase(), 'delete from held_changes');
     await execute(testDatabase(), 'update net_payments set destination_sealed = null where employer_id <> :id', { id: place.employerId });
+    await execute(testDatabase(), 'update transfers set destination_sealed = null');
+    await execute(testDatabase(), 'update payment_batches set file_sealed = null');
+    await execute(testDatabase(), 'update payees set account_sealed = null');
     await execute(testDatabase(), `update employers set account_sealed = null where id <> :id`, { id: place.employerId });
     expect(await rotate(testDatabase())).toBe(2);
     expect(await rotate(testDatabase())).toBe(0);

@@ -8,7 +8,7 @@ export interface DepositAccount {
   kind: 'checking' | 'savings';
   by: 'amount' | 'percent' | 'remainder';
   value: string | null;
-  trial: 'asked' | 'arrived' | null;
+  trial: 'asked' | 'arrived' | 'returned' | null;
 }
 
 /** As kept on the person; before several accounts were possible, bank and last figures stood alone. */

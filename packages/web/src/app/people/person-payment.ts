@@ -127,7 +127,15 @@ interface Entry {
               </td>
               <td class="num">{{ account.ofLastNet | money: 'dash' }}</td>
               <td class="num">
-                {{ account.trial === 'asked' ? 'goes with the next payment' : account.trial === 'arrived' ? 'arrived' : '' }}
+                {{
+                  account.trial === 'asked'
+                    ? 'goes with the next payment'
+                    : account.trial === 'arrived'
+                      ? 'arrived'
+                      : account.trial === 'returned'
+                        ? 'came back: the account is not right'
+                        : ''
+                }}
                 @if (mayPrepare() && !open() && account.trial !== 'arrived') {
                   <button class="quiet" type="button" (click)="trial(account)">
                     {{ account.trial === 'asked' ? 'It arrived' : 'Ask for one' }}
