@@ -151,7 +151,7 @@ class Year {
       const asked = { from: '2026-11-01', personIds: [place.people.hourly], hours: {} };
       if ((await backPay(scope, asked)).total) await takeBackPay(scope, { ...asked, takes: { by: 'next' } });
     } else if ('which' in one && one.do !== 'reverse') await this.money(one);
-    else await this.correct(one as Extract<Step, { replace: boolean }>);
+    else await this.correct(one);
   }
 
   private async correct(one: Extract<Step, { replace: boolean }>): Promise<void> {
