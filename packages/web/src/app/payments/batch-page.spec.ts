@@ -17,7 +17,17 @@ describe('A batch', () => {
   });
 
   it('waits until it is said to which account a payment goes that changed since approval', async () => {
-    const changed = [{ netPaymentId: 'n1', personId: 'p1', name: 'Nils Penhallow', amount: 156_175, who: 'O. Marchetti', at: '2026-11-24T09:12:00', what: 'The remainder to the account ending 1999' }];
+    const changed = [
+      {
+        netPaymentId: 'n1',
+        personId: 'p1',
+        name: 'Nils Penhallow',
+        amount: 156_175,
+        who: 'O. Marchetti',
+        at: '2026-11-24T09:12:00',
+        what: 'The remainder to the account ending 1999',
+      },
+    ];
     const one = await shown({ changed });
     expect(one.text).toContain('The remainder to the account ending 1999. O. Marchetti, 2026-11-24 09:12');
     expect(one.button('Release 1 payment for Fri 27 Nov 2026').disabled).toBeTrue();
@@ -31,7 +41,9 @@ describe('A batch', () => {
   it('says what the account lacks, what the bank refused and where, and what came back', async () => {
     expect((await shown({ short: 12_000 })).text).toContain('The account lacks 120.00');
     const faults = [{ line: 3, column: 30, what: 'figures are expected in columns 30 to 39' }];
-    expect((await shown({ state: 'refused', releasedAt: '2026-11-23T11:00:00', faults })).text).toContain('Line 3, column 30: figures are expected');
+    expect((await shown({ state: 'refused', releasedAt: '2026-11-23T11:00:00', faults })).text).toContain(
+      'Line 3, column 30: figures are expected',
+    );
     const returned = await shown({ state: 'returned', releasedAt: '2026-11-23T11:00:00', transfers: [transfer()] });
     expect(returned.text).toContain('The account is closed');
   });

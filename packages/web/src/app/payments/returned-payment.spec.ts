@@ -28,7 +28,9 @@ describe('A payment that came back', () => {
 
   it('a notice is taken over or put aside', async () => {
     const told = { bank: '031000040', account: '55667788' };
-    const events = [{ step: 'notice' as const, on: '2026-11-30', code: 'C01', words: 'The account number has changed', told, who: 'The bank' }];
+    const events = [
+      { step: 'notice' as const, on: '2026-11-30', code: 'C01', words: 'The account number has changed', told, who: 'The bank' },
+    ];
     const one = await part(ReturnedPayment, { payment: transfer({ state: 'confirmed', events }) });
     expect(one.text).toContain('The account number has changed, account ending 7788');
     await one.press('Take it over into the account');
