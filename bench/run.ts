@@ -38,6 +38,7 @@ import {
 } from '@woodruff/server';
 import { company, PASSWORD } from './company';
 import { measureLoad } from './load';
+import { byDeposit, journalOfRun, payments, tieOuts } from './money';
 import { measureSheet } from './sheet';
 import { backInTime } from './years';
 
@@ -275,6 +276,31 @@ async function approval(people: number): Promise<void> {
   note('approved and posted ÷ COPY (wanted: at most 2)', took / copy, 'times');
 }
 
+/** Money out: 10,000 payments with their file and journal, and the tie-outs of a year. */
+async function money(): Promise<void> {
+  const { scope, scheduleId } = await company(database, 10_000);
+  await byDeposit(database, scope);
+  const { id } = await calculated(scope, scheduleId, 0);
+  await approved(scope, id, 'bench-money');
+  await journalOfRun(scope, id, 10_000, note);
+  await payments(database, scope, PERIOD(0).payDate, note);
+  const year = await company(database, 1000);
+  await byDeposit(database, year.scope);
+  for (let index = 0; index <= 25; index++) {
+    const { id: run } = await startRun(year.scope, { scheduleId: year.scheduleId, ...PERIOD(index) });
+    await calculateRun(year.scope, run);
+    await approved(year.scope, run, `bench-money-${index}`);
+  }
+  await tieOuts(year.scope, 26, 1000, note);
+}
+
+async function approved(scope: Scope, run: string, key: string): Promise<void> {
+  const fresh = await scopeOf(database, scope.user.id, scope.employer.id);
+  for (const point of await openPoints(fresh, await openRun(fresh, run)))
+    if (point.weight === 'look') await acceptPoint(fresh, run, point.key, 'bench');
+  await approveRun(fresh, run, (await runView(fresh, run)).version, key);
+}
+
 /** Today, the list of runs and that of returns with one, five and ten years behind them; wanted: flat. */
 async function years(): Promise<void> {
   const { scope, scheduleId } = await company(database, 100);
@@ -299,11 +325,14 @@ async function years(): Promise<void> {
   }
 }
 
-// `npm run bench -- years` measures lists with history, `-- sheet` measures the sheet alone, `-- approval` approving, `-- load` many at once.
+// `npm run bench -- money` measures payments, journal and tie-outs, `-- years` lists with history, `-- sheet` the sheet alone, `-- approval` approving, `-- load` many at once.
 const onlyLoad = process.argv[2] === 'load';
 const onlySheet = process.argv[2] === 'sheet';
-if (!onlySheet && !onlyLoad && process.argv[2] !== 'years') for (const people of [4000, 10_000]) await approval(people);
+if (!onlySheet && !onlyLoad && process.argv[2] !== 'years' && process.argv[2] !== 'money')
+  for (const people of [4000, 10_000]) await approval(people);
 if (process.argv[2] === 'approval') process.exit(0);
+if (process.argv[2] === 'money' || (!onlySheet && !onlyLoad && process.argv[2] !== 'years')) await money();
+if (process.argv[2] === 'money') process.exit(0);
 if (process.argv[2] === 'years' || (!onlySheet && !onlyLoad)) await years();
 if (process.argv[2] === 'years') process.exit(0);
 if (!onlySheet && !onlyLoad) {

@@ -44,6 +44,13 @@ export async function backInTime(
       );
     });
   }
+  await execute(database, 'delete from owed_days where employer_id = :employer returning 1', { employer: employer.id });
+  await execute(
+    database,
+    `insert into owed_days (employer_id, code, counts_on, amount) select employer_id, code, counts_on, sum(amount) from ledger_lines
+     where employer_id = :employer and kind in ('tax', 'employer-tax', 'deduction-before-tax', 'deduction-after-tax', 'employer-contribution') group by 1, 2, 3 returning 1`,
+    { employer: employer.id },
+  );
   await execute(database, 'delete from year_sums where employer_id = :employer returning 1', { employer: employer.id });
   await execute(
     database,

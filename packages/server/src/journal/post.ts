@@ -6,6 +6,7 @@ import { accountsOf, type Accounts, type Side } from './accounts';
 interface Sum {
   runId: string;
   day: string;
+  countsOn?: string;
   kind: string;
   code: string;
   label: string;
@@ -37,14 +38,15 @@ export async function postPay(scope: Scope, lines: string, values: Record<string
   const byPayslip = scope.employer.facts.journalBy === 'payslip';
   const sums = await select<Sum>(
     scope.database,
-    `select l.run_id as "runId", l.pay_date as day, l.kind, l.code, min(l.label) as label, p.department, p.worksite, ${byPayslip ? 'l.payslip_id' : 'null::uuid'} as "payslipId", sum(l.amount)::bigint as amount
+    `select l.run_id as "runId", l.pay_date as day, l.counts_on as "countsOn", l.kind, l.code, min(l.label) as label, p.department, p.worksite, ${byPayslip ? 'l.payslip_id' : 'null::uuid'} as "payslipId", sum(l.amount)::bigint as amount
      from ledger_lines l join people p on p.id = l.person_id join pay_runs r on r.id = l.run_id and r.kind not in ('opening', 'adjustment')
-     where ${lines} and l.kind in (:kinds) group by l.run_id, l.pay_date, l.kind, l.code, p.department, p.worksite${byPayslip ? ', l.payslip_id' : ''} having sum(l.amount) <> 0
+     where ${lines} and l.kind in (:kinds) group by l.run_id, l.pay_date, l.counts_on, l.kind, l.code, p.department, p.worksite${byPayslip ? ', l.payslip_id' : ''} having sum(l.amount) <> 0
      order by l.pay_date, l.kind, l.code`,
     { ...values, kinds: [...new Set([...EXPENSES, ...LIABILITIES])] },
     transaction,
   );
   if (!sums.length) return;
+  await keepOwed(scope, sums, transaction);
   const accounts = await accountsOf(scope, transaction);
   for (const key of new Set(sums.map(({ runId, day }) => `${runId} ${day}`))) {
     const of = sums.filter(({ runId, day }) => `${runId} ${day}` === key);
@@ -64,6 +66,24 @@ export async function postPay(scope: Scope, lines: string, values: Record<string
       transaction,
     );
   }
+}
+
+/** Adds what is owed to its sums by day, which obligations are made of. */
+async function keepOwed(scope: Scope, sums: readonly Sum[], transaction: Transaction): Promise<void> {
+  const days = new Map<string, { code: string; on: string; amount: number }>();
+  for (const { kind, code, countsOn = '', amount } of sums) {
+    if (!LIABILITIES.includes(kind)) continue;
+    const known = days.get(`${code} ${countsOn}`);
+    if (known) known.amount += amount;
+    else days.set(`${code} ${countsOn}`, { code, on: countsOn, amount });
+  }
+  await execute(
+    scope.database,
+    `insert into owed_days (employer_id, code, counts_on, amount) select :employer, e.code, e."on", e.amount from jsonb_to_recordset(cast(:days as jsonb)) as e(code text, "on" date, amount bigint)
+     on conflict (employer_id, code, counts_on) do update set amount = owed_days.amount + excluded.amount returning code`,
+    { employer: scope.employer.id, days: JSON.stringify([...days.values()]) },
+    transaction,
+  );
 }
 
 /** What an open run would post as it is calculated now; of one that is posted, what it has posted. */
@@ -174,7 +194,8 @@ export async function postPayments(scope: Scope, transaction: Transaction): Prom
     scope.database,
     `select e.id, e.on_day as "on", e.step, t.purpose, m.owed, coalesce(m.payee, '') as payee, t.amount, t.batch_id as "batchId"
      from transfer_events e join transfers t on t.id = e.transfer_id and t.employer_id = :employer and t.method <> 'set-off' left join remittances m on m.id = t.remittance_id
-     where e.step in ('booked', 'cleared', 'returned') and t.amount > 0 and not exists (select 1 from journal_payments j where j.event_id = e.id)
+     where e.step in ('booked', 'cleared', 'returned') and t.amount > 0
+       and e.id > coalesce((select j.event_id from journal_payments j join journal_entries x on x.id = j.entry_id and x.employer_id = :employer order by j.event_id desc limit 1), 0)
        and (e.step <> 'returned' or exists (select 1 from transfer_events b where b.transfer_id = t.id and b.step = 'booked')) order by e.id`,
     { employer: scope.employer.id },
     transaction,

@@ -21,7 +21,7 @@ const DENOMINATIONS = [10_000, 5_000, 2_000, 1_000, 500, 100, 25, 10, 5, 1];
 
 /** Payments of approved runs that stand and are in no batch. */
 export const WAITING = `from net_payments n join pay_runs r on r.id = n.run_id and r.state = 'approved' join payslips y on y.id = n.payslip_id and y.state = 'posted' join people p on p.id = y.person_id
-  where n.employer_id = :employer and n.stopped is null and not exists (select 1 from transfers t where t.net_payment_id = n.id)`;
+  where n.employer_id = :employer and n.stopped is null and not n.gathered`;
 
 /** Gathers what leaves on a day. Nothing is paid by it; the batch can be dropped again. */
 export async function prepareBatch(scope: Scope, { kind, payDate }: ParsedBodyOf<'prepareBatch'>): Promise<{ id: string }> {
@@ -70,6 +70,12 @@ async function takePay(scope: Scope, batch: string, payDate: string, transaction
        and r.pay_date = :payDate and coalesce((parts.value->>'amount')::bigint, n.amount) > 0
      order by p.family_name, p.given_name, p.code, parts.part returning id`,
     { employer: scope.employer.id, batch, payDate, user: scope.user.id },
+    transaction,
+  );
+  await execute(
+    scope.database,
+    'update net_payments set gathered = true where id in (select net_payment_id from transfers where batch_id = :batch) returning id',
+    { batch },
     transaction,
   );
   await setOff(scope, batch, transaction);
@@ -598,6 +604,12 @@ export async function dropBatch(scope: Scope, id: string): Promise<Record<string
     await execute(
       scope.database,
       'update transfers set batch_id = null where batch_id = :id and (replaces is not null or remittance_id is not null) and employer_id = :employer returning id',
+      freed,
+      transaction,
+    );
+    await execute(
+      scope.database,
+      'update net_payments set gathered = false where id in (select net_payment_id from transfers where batch_id = :id) returning id',
       freed,
       transaction,
     );

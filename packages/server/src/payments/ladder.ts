@@ -22,7 +22,7 @@ export async function ladderOf(scope: Scope): Promise<Ladder> {
   const rungs = [
     ...(await waitingPay(scope)),
     ...(await waitingAgain(scope)),
-    ...(await batches(scope, from)),
+    ...(await batches(scope, from, open)),
     ...(await owedRungs(scope, from, to)),
   ];
   const [bank] = await select<{ bank: { name: string; last4: string } | null }>(
@@ -101,13 +101,12 @@ export function nextBankDay(scope: Scope, date: string): string {
   return day;
 }
 
-async function batches(scope: Scope, from: string): Promise<Rung[]> {
+async function batches(scope: Scope, from: string, open: readonly Transfer[]): Promise<Rung[]> {
   const rows = await select<{ id: string; number: number; payDate: string; releasedAt: string | null; dropped: boolean; faults: unknown }>(
     scope.database,
     `select id, number, pay_date as "payDate", released_at as "releasedAt", dropped_at is not null as dropped, refusal as faults from payment_batches
-     where employer_id = :employer and dropped_at is null and (released_at is null or pay_date >= :from
-       or exists (select 1 from transfers t join transfer_events e on e.transfer_id = t.id and e.step in ('returned', 'refused') where t.batch_id = payment_batches.id and not exists (select 1 from transfers o where o.replaces = t.id)))`,
-    { employer: scope.employer.id, from },
+     where employer_id = :employer and dropped_at is null and (released_at is null or pay_date >= :from or id in (:open))`,
+    { employer: scope.employer.id, from, open: [null, ...open.filter(({ state }) => state === 'returned').map(({ batchId }) => batchId)] },
   );
   if (!rows.length) return [];
   const transfers = await transfersWhere(scope, 't.batch_id in (:ids)', { ids: rows.map(({ id }) => id) });

@@ -78,8 +78,7 @@ export interface Obligation {
 async function liabilitiesOf(scope: Scope, codes: readonly string[]): Promise<Map<string, { payDate: string; amount: number }[]>> {
   const rows = await select<{ code: string; payDate: string; amount: number }>(
     scope.database,
-    `select l.code, l.counts_on as "payDate", sum(l.amount)::bigint as amount from ledger_lines l
-     where l.employer_id = :employer and l.code in (:codes) and not exists (select 1 from pay_runs r where r.id = l.run_id and r.kind in ('opening', 'adjustment')) group by 1, 2 order by 2`,
+    `select code, counts_on as "payDate", amount from owed_days where employer_id = :employer and code in (:codes) order by counts_on`,
     { employer: scope.employer.id, codes: [...codes] },
   );
   const byCode = new Map<string, { payDate: string; amount: number }[]>();

@@ -151,7 +151,8 @@ async function journalAndLedger(rows: Rows): Promise<Pair> {
     `select r.id, r.pay_date as "payDate", coalesce(j.debit, 0)::bigint as journal, coalesce(l.cost, 0)::bigint as ledger
      from pay_runs r left join (select e.source_id, sum(n.amount) filter (where n.side = 'expense') as debit from journal_entries e join journal_lines n on n.entry_id = e.id where e.employer_id = :employer and e.kind = 'pay' group by 1) j on j.source_id = r.id
      left join (select l.run_id, sum(l.amount) as cost from ledger_lines l where l.employer_id = :employer and l.kind in ('earning', 'reimbursement', 'employer-tax', 'employer-contribution') group by 1) l on l.run_id = r.id
-     where r.employer_id = :employer and r.pay_date >= :from and r.kind not in ('opening', 'adjustment') and (j.debit is not null or l.cost is not null)`,
+     where r.employer_id = :employer and r.pay_date >= :from and r.kind not in ('opening', 'adjustment') and (j.debit is not null or l.cost is not null)
+       and coalesce(r.approved_at, now()) >= (select min(at) from journal_entries where employer_id = :employer)`,
   );
   const sum = (key: 'journal' | 'ledger') => runs.reduce((all, run) => all + run[key], 0);
   return pair(

@@ -132,6 +132,12 @@ create index on remittances (employer_id, owed, due);
 
 alter table employers add column next_batch integer not null default 1;
 
+-- What was paid before there were batches was paid by other means.
+alter table net_payments add column gathered boolean not null default false;
+update net_payments set gathered = true;
+create index net_payments_waiting on net_payments (employer_id) where not gathered and stopped is null;
+create index transfer_events_open on transfer_events (transfer_id) where step in ('returned', 'refused', 'notice');
+
 create schema bank;
 create table bank.accounts (
   bank text not null,

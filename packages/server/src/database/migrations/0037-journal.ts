@@ -57,6 +57,18 @@ create trigger journal_lines_are_append_only before update or delete on journal_
 create trigger journal_lines_are_not_emptied before truncate on journal_lines for each statement execute function refuse_change();
 create trigger journal_entries_are_append_only before update or delete on journal_entries for each row execute function refuse_change();
 
+-- What is owed, by code and the day it counts on: so that nothing looks through the years of the ledger for it.
+create table owed_days (
+  employer_id uuid not null references employers (id),
+  code text not null,
+  counts_on date not null,
+  amount bigint not null,
+  primary key (employer_id, code, counts_on)
+);
+insert into owed_days (employer_id, code, counts_on, amount)
+select l.employer_id, l.code, l.counts_on, sum(l.amount) from ledger_lines l join pay_runs r on r.id = l.run_id and r.kind not in ('opening', 'adjustment')
+where l.kind in ('tax', 'employer-tax', 'deduction-before-tax', 'deduction-after-tax', 'employer-contribution') group by 1, 2, 3;
+
 create table tie_outs (
   employer_id uuid not null references employers (id),
   code text not null,

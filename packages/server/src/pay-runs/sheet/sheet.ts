@@ -113,7 +113,7 @@ export async function sheetOf(scope: Scope, runId: string): Promise<Sheet> {
 async function paidOf(scope: Scope, runId: string): Promise<{ toPay: number; batch: string | null }> {
   const [found] = await select<{ toPay: number; batch: string | null }>(
     scope.database,
-    `select count(*) filter (where n.stopped is null and y.state = 'posted' and t.batch is null)::int as "toPay", min(t.batch::text) as batch
+    `select count(*) filter (where n.stopped is null and y.state = 'posted' and not n.gathered)::int as "toPay", min(t.batch::text) as batch
      from net_payments n join payslips y on y.id = n.payslip_id left join lateral (select t.batch_id as batch from transfers t where t.net_payment_id = n.id limit 1) t on true where n.run_id = :runId`,
     { runId },
   );

@@ -91,22 +91,24 @@ export class StandInBank implements Bank {
       this.database,
       `select day, json_agg(json_build_object('entry', entry, 'reference', reference, 'amount', amount, 'name', name, 'code', code, 'words', words) order by entry) as movements
        from (select booked_on as day, 'P' || id as entry, reference, -amount as amount, name, '' as code, '' as words
-             from bank.payments where payer_bank = :bank and payer_account = :account and booked_on <= :to
+             from bank.payments where payer_bank = :bank and payer_account = :account and booked_on between :from and :to
              union all
              select returned_on, 'R' || id, reference, case when told is null then amount else 0 end, name, code, coalesce(told->>'bank', '') || ' ' || coalesce(told->>'account', '')
-             from bank.payments where payer_bank = :bank and payer_account = :account and returned_on <= :to) m group by day order by day`,
-      { ...account, to },
+             from bank.payments where payer_bank = :bank and payer_account = :account and returned_on between :from and :to) m group by day order by day`,
+      { ...account, from, to },
     );
-    const [known] = await select<{ opening: number }>(
+    const [before] = await select<{ balance: number }>(
       this.database,
-      'select opening from bank.accounts where bank = :bank and account = :account',
-      { ...account },
+      `select (coalesce((select opening from bank.accounts where bank = :bank and account = :account), 0)
+         - coalesce((select sum(amount) from bank.payments where payer_bank = :bank and payer_account = :account and booked_on < :from), 0)
+         + coalesce((select sum(amount) from bank.payments where payer_bank = :bank and payer_account = :account and returned_on < :from and told is null), 0))::bigint as balance`,
+      { ...account, from },
     );
-    let balance = known?.opening ?? 0;
+    let balance = before?.balance ?? 0;
     const statements: string[] = [];
     for (const { day, movements } of days) {
       const trimmed = movements.map((movement) => ({ ...movement, words: movement.words.trim() }));
-      if (day >= from) statements.push(statementOf(account, day, balance, trimmed));
+      statements.push(statementOf(account, day, balance, trimmed));
       balance += movements.reduce((sum, { amount }) => sum + amount, 0);
     }
     return statements;
