@@ -27,7 +27,7 @@ test('a person is added unfinished, and completed from the list of what is missi
   await page.getByRole('button', { name: 'no rate of pay' }).click();
   await page.getByLabel('Amount').fill('62000');
   await page.getByLabel(/^Per\s/).selectOption('year');
-  await page.getByLabel('From').fill('2026-11-16');
+  await page.getByLabel('From', { exact: true }).fill('2026-11-16');
   await page.getByRole('button', { name: 'Pay this from that date on' }).click();
   await expect(page.getByRole('cell', { name: '62,000.00 a year' }).first()).toBeVisible();
 
@@ -70,7 +70,7 @@ test('a change of an item shows its effect on the open run before it is saved', 
   await page.getByRole('row').filter({ hasText: '16 – 30 Nov 2026' }).getByRole('button', { name: 'Start this run' }).click();
   await expect(page.locator('.ag-row').first()).toBeVisible({ timeout: 20_000 });
   await page.goto('/pay-items');
-  await page.getByRole('link', { name: 'Roth deferral' }).click();
+  await page.getByRole('link', { name: 'Roth deferral', exact: true }).click();
   await page.getByRole('button', { name: 'Change: How it works' }).click();
   await page.getByLabel('Per payslip').fill('0');
   await page.getByRole('button', { name: 'Show what it changes' }).click();

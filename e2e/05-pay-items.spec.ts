@@ -29,7 +29,7 @@ test('an item is given to many at once after its effect was shown, and retired w
   await signIn(page);
   await openMonthEndRun(page);
   await page.goto('/pay-items');
-  await page.getByRole('link', { name: 'Union dues' }).click();
+  await page.getByRole('link', { name: 'Union dues', exact: true }).click();
   await page.getByRole('button', { name: /Give, change or end it/ }).click();
   await page.getByRole('button', { name: 'Has it not' }).click();
   await page.getByLabel('Filter').fill('Design');

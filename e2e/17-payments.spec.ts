@@ -48,7 +48,7 @@ test('a deposit that came back is paid again to the corrected account, and arriv
   await back.getByRole('link', { name: 'Nils Penhallow' }).click();
   await page.locator('#payment').getByRole('button', { name: 'Change', exact: true }).click();
   await page.locator('#payment').getByLabel('Account number').fill('70441999');
-  await page.locator('#payment').getByRole('button', { name: /^Save/ }).click();
+  await page.locator('#payment').getByRole('button', { name: 'Pay this way from now on' }).click();
   await expect(page.locator('#payment')).toContainText('••••1999');
   await page.goto('/payments');
   await back.getByLabel('Why', { exact: true }).fill('New account by signed form');

@@ -39,10 +39,13 @@ const DEMO = 'woodruff_demo';
 
 /** A database with the demo's data. It is played through the real services once; the others are copies of that. */
 export function copyOfDemo(database: string): void {
-  if (!isThere(DEMO)) {
-    sql(`create database ${DEMO}`);
-    const env = { ...process.env, ...serverEnvironment(databaseUrl(DEMO), 0) };
-    execFileSync('node', [fileURLToPath(new URL('../packages/server/dist/load-demo.js', import.meta.url))], { env, stdio: 'inherit' });
-  }
+  playDemoOnce();
   sql(`create database ${database} template ${DEMO}`);
+}
+
+export function playDemoOnce(): void {
+  if (isThere(DEMO)) return;
+  sql(`create database ${DEMO}`);
+  const env = { ...process.env, ...serverEnvironment(databaseUrl(DEMO), 0) };
+  execFileSync('node', [fileURLToPath(new URL('../packages/server/dist/load-demo.js', import.meta.url))], { env, stdio: 'inherit' });
 }
