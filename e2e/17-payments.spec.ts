@@ -65,7 +65,7 @@ test('a deposit that came back is paid again to the corrected account, and arriv
 
 test('what is late is paid from the payee’s page, and leaves Today', async () => {
   await page.goto('/today');
-  await page.getByRole('link', { name: 'Savings club, Quillmere Savings Club' }).first().click();
+  await page.getByRole('link', { name: 'Savings club, Quillmere Savings Club', exact: true }).first().click();
   await expect(page.getByRole('heading', { name: 'Quillmere Savings Club' })).toBeVisible();
   await page.getByRole('checkbox', { name: 'Pay what is due 2026-11-16' }).check();
   await page.getByLabel('Pay', { exact: true }).selectOption({ label: 'it was paid elsewhere' });

@@ -20,18 +20,18 @@ import { ReturnedPayment } from './returned-payment';
   template: `
     <main class="page">
       <wr-payments-head>
-        @if (data()?.account; as account) {
-          <span class="muted"
-            >from {{ account.name }}, account ending {{ account.last4
-            }}{{ account.on ? ': ' + (account.balance | money) + ' there on ' + (account.on | day: 'short') : '' }}</span
-          >
-        }
         @if (mayPrepare() && data()?.account) {
           <button class="quiet right" type="button" (click)="exchange()" [disabled]="asking()">
             {{ asking() ? 'Asking the bank …' : 'Ask the bank' }}
           </button>
         }
       </wr-payments-head>
+      @if (data()?.account; as account) {
+        <p class="muted">
+          From {{ account.name }}, account ending {{ account.last4
+          }}{{ account.on ? ': ' + (account.balance | money) + ' there on ' + (account.on | day: 'short') : '' }}.
+        </p>
+      }
       <wr-problem [problem]="problem() ?? loadProblem()" />
       @if (said()) {
         <p role="status" class="muted">{{ said() }}</p>

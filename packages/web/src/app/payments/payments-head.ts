@@ -19,6 +19,11 @@ import { chequesTitle } from './payment-words';
       <ng-content />
     </div>
   `,
+  styles: `
+    a {
+      white-space: nowrap;
+    }
+  `,
 })
 export class PaymentsHead {
   readonly title = input('Payments');
