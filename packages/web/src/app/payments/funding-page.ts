@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
+import { partsOf } from '../kit/address';
 import { Problem } from '../kit/problem';
 import { DayPipe, MoneyPipe } from '../kit/words';
 import { selectEmployer } from '../session/session.store';
@@ -82,7 +83,5 @@ export class FundingPage {
     });
   }
 
-  protected path(link: string): string[] {
-    return link.split('/').map((part, index) => (index === 0 ? '/' : decodeURIComponent(part)));
-  }
+  protected readonly path = partsOf;
 }

@@ -6,6 +6,7 @@ import { counted, writtenPeriod } from '@woodruff/core';
 import { CostChart } from './cost-chart';
 import { HeldChangesPart } from './held-changes';
 import { Problem } from '../kit/problem';
+import { partsOf } from '../kit/address';
 import { CountedPipe, DayPipe, listed, MoneyPipe, PeriodPipe, RunKindPipe } from '../kit/words';
 import { runActions, runFeature } from '../pay-runs/pay-runs.store';
 import { selectEmployer, selectMayPrepare } from '../session/session.store';
@@ -98,7 +99,7 @@ import { todayStore } from './today.store';
                   <tr [class.error]="due.overdue">
                     <td class="when">{{ due.overdue ? '▲ ' : '' }}{{ due.date | day }}</td>
                     <td>
-                      <a [routerLink]="due.link">{{ due.what }}</a>
+                      <a [routerLink]="path(due.link)">{{ due.what }}</a>
                     </td>
                     <td class="num">{{ due.amount | money }}</td>
                   </tr>
@@ -189,6 +190,7 @@ import { todayStore } from './today.store';
   `,
 })
 export class Today {
+  protected readonly path = partsOf;
   private readonly store = inject(Store);
   private readonly router = inject(Router);
   private readonly employer = this.store.selectSignal(selectEmployer);
