@@ -68,7 +68,7 @@ test('what is late is paid from the payee’s page, and leaves Today', async () 
   await page.getByRole('link', { name: 'Savings club, Quillmere Savings Club', exact: true }).first().click();
   await expect(page.getByRole('heading', { name: 'Quillmere Savings Club' })).toBeVisible();
   await page.getByRole('checkbox', { name: 'Pay what is due 2026-11-16' }).check();
-  await page.getByLabel('Pay', { exact: true }).selectOption({ label: 'it was paid elsewhere' });
+  await page.locator('select[name="method"]').selectOption('elsewhere');
   await page.getByLabel('Reference there').fill('Transfer 4471');
   await page.getByRole('button', { name: 'Record 325.00' }).click();
   await expect(page.getByText('Recorded.')).toBeVisible();
