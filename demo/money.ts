@@ -1,6 +1,6 @@
 import { addDays } from '@woodruff/core';
 import {
-  agencyConfirmation,
+  agenciesOf,
   batchView,
   changePayee,
   chequesOf,
@@ -104,6 +104,6 @@ export async function payOwed(clerk: Scope, releaser: Scope, until: string): Pro
     method: owed.startsWith('payee:') ? (method.get(payee) ?? ('cheque' as const)) : ('agency' as const),
     reference: '',
   }));
-  await remit(clerk, { payments }, agencyConfirmation);
+  await remit(clerk, { payments }, agenciesOf(clerk));
   if (payments.some((payment) => payment.method !== 'agency')) await sendBatch(clerk, releaser, 'remittance', clerk.employer.today);
 }

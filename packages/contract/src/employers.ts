@@ -9,6 +9,8 @@ import { id, isoDate, name, version, recordedSchema } from './values';
 const text = z.string().trim().max(120);
 const account = z.string().trim().max(20);
 
+export const JOURNAL_BY = ['run', 'pay-date', 'payslip'] as const;
+
 /** What is on file of an employer. Nothing but the name is required to begin; what is missing is listed. */
 export const employerFactsSchema = z.object({
   /** Registrations, in the terms of the country's pack. */
@@ -42,8 +44,11 @@ export const employerFactsSchema = z.object({
       contributions: account.default(''),
     })
     .prefault({ netPay: '', taxes: '', wages: '', employerTaxes: '', reimbursements: '' }),
-  /** How fine the journal is posted from now on: a run in total, or each payslip. */
-  journalBy: z.enum(['run', 'payslip']).default('run'),
+  /** How fine the journal is posted from now on: a run in total, all runs of a pay date, or each payslip. */
+  journalBy: z.enum(JOURNAL_BY).default('run'),
+  /** Whether what is worked and not paid is accrued at each month's end, and leave owed with it. */
+  accruals: z.enum(['none', 'month']).default('none'),
+  leaveOwed: z.boolean().default(false),
   overtimeRules: z.string().default(''),
   /** Days on which nothing is paid, beside the country's bank holidays. */
   holidays: z.array(z.object({ date: isoDate, label: name })).default([]),
@@ -74,6 +79,8 @@ export const scheduleSchema = z.object({
   move: z.enum(['previous', 'next']),
   /** Days after the end of a period until which its time is handed in. */
   timeCutOff: z.number().int().min(0).max(31).nullish(),
+  /** From which its runs are paid; the employer's first account where none is said. */
+  payingAccountId: id.nullish(),
 });
 
 export const payDatesSchema = z.array(z.object({ from: isoDate, to: isoDate, payDate: isoDate, /** What is unusual. */ note: z.string() }));
@@ -84,7 +91,8 @@ export const setUpSchema = z.object({
   facts: employerFactsSchema,
   version: version,
   hasLogo: z.boolean(),
-  bank: z.object({ name: z.string(), routing: z.string(), shown: z.string() }).nullable(),
+  /** Accounts that pay, the first one before the others. */
+  banks: z.array(z.object({ id: id.nullable(), name: z.string(), routing: z.string(), shown: z.string() })),
   schedules: z.array(scheduleSchema.extend({ id, people: z.number().int(), runs: z.number().int() })),
   members: z.array(
     z.object({
@@ -123,6 +131,8 @@ export const setUpChangeSchema = z.object({
 });
 
 export const bankSchema = z.object({
+  /** The employer's first account, another one, or one of the others by its identifier. */
+  which: z.union([z.literal('first'), z.literal('another'), id]).default('first'),
   name,
   routing: z.string().trim().min(3, 'the number of the bank').max(24),
   account: z.string().trim().min(3, 'an account number').max(40),

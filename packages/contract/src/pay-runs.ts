@@ -144,6 +144,8 @@ export const sheetSchema = z.object({
   /** Payments of an approved run that no batch has gathered yet; and the first batch that did. */
   toPay: z.number().int().optional(),
   batch: id.nullish(),
+  /** From which account it is paid; null for the employer's first one. */
+  payingAccountId: id.nullish(),
   stale: z.boolean(),
   mayApprove: z.boolean(),
   /** Approved timesheets that its payslips take their hours from. */

@@ -54,6 +54,8 @@ export const rungSchema = z.object({
   amount: minor,
   sums: sumsSchema,
   batchId: id.nullable(),
+  /** The account it goes from; null is the employer's first one. */
+  payingAccountId: id.nullable(),
   /** Of what is owed: its payee and what names it. */
   owed: z.string().nullable(),
   state: z.enum(['to-prepare', 'to-send', 'sent', 'confirmed', 'returned', 'refused', 'left-out', 'due', 'paid']),
@@ -66,7 +68,9 @@ export type Rung = z.infer<typeof rungSchema>;
 export const ladderSchema = z.object({
   /** Late first, then by day. */
   rungs: z.array(rungSchema),
-  account: z.object({ name: z.string(), last4: z.string(), balance: minor.nullable(), on: isoDate.nullable() }).nullable(),
+  accounts: z.array(
+    z.object({ id: id.nullable(), name: z.string(), last4: z.string(), balance: minor.nullable(), on: isoDate.nullable() }),
+  ),
   /** Payments that came back and are open. */
   returned: z.array(transferSchema),
   /** What the bank says has changed, and nobody has looked at. */
@@ -103,6 +107,10 @@ export const batchSchema = z.object({
   amount: minor,
   sums: sumsSchema,
   changed: z.array(changedAccountSchema),
+  /** The account it leaves. */
+  from: z.object({ name: z.string(), last4: z.string() }).nullable(),
+  /** By when the bank must have its file, of one that is not released. */
+  handInBy: isoDate.nullable(),
   /** What the account lacks for it, by the latest statement; null where that is not known, or enough. */
   short: minor.nullable(),
   transfers: z.array(transferSchema),
@@ -110,7 +118,11 @@ export const batchSchema = z.object({
 });
 export type Batch = z.infer<typeof batchSchema>;
 
-export const batchPrepareSchema = z.object({ kind: z.enum(['pay', 'again', 'remittance']), payDate: isoDate });
+export const batchPrepareSchema = z.object({
+  kind: z.enum(['pay', 'again', 'remittance']),
+  payDate: isoDate,
+  payingAccountId: id.nullish(),
+});
 export const batchReleaseSchema = z.object({
   version,
   format: z.string().max(20).optional(),
@@ -123,12 +135,19 @@ export const payReturnedSchema = z.object({
   way: z.enum(['account', 'cheque', 'cash', 'estate']),
   reason: z.string().trim().min(3, 'a reason of at least three letters').max(300),
 });
-export const chequesQuerySchema = z.object({ state: z.enum(['all', 'out', 'stale']).default('all') });
+export const chequesQuerySchema = z.object({ state: z.enum(['all', 'out', 'stale', 'unclaimed']).default('all') });
 /** The register of cheques. */
 export const chequesSchema = z.object({
   /** Cheques older than so many days are stale. */
   staleAfter: z.number().int(),
-  cheques: z.array(transferSchema.extend({ date: isoDate.nullable(), stale: z.boolean() })),
+  cheques: z.array(
+    transferSchema.extend({
+      date: isoDate.nullable(),
+      stale: z.boolean(),
+      /** From when it is unclaimed by the law of the payee's place, and by when it is reported there. */
+      unclaimed: z.object({ from: isoDate, report: isoDate, place: z.string(), source: z.string() }).nullable(),
+    }),
+  ),
 });
 export type Cheques = z.infer<typeof chequesSchema>;
 export const chequePrintSchema = z.object({ position: z.enum(['top', 'middle', 'bottom']).default('top') });
@@ -146,7 +165,9 @@ export const bankViewSchema = z.object({
   accounts: z.array(
     z.object({ bank: z.string(), account: z.string(), name: z.string(), state: z.string(), newBank: z.string(), newAccount: z.string() }),
   ),
-  opening: minor,
+  /** Until when a file counts for the day on which it is handed in. */
+  cutOff: z.string(),
+  own: z.array(z.object({ id: id.nullable(), name: z.string(), last4: z.string(), opening: minor })),
 });
 export type BankView = z.infer<typeof bankViewSchema>;
 export const bankAccountSchema = z.object({
@@ -157,3 +178,5 @@ export const bankAccountSchema = z.object({
   newBank: z.string().trim().max(24).default(''),
   newAccount: z.string().trim().max(40).default(''),
 });
+export const bankOpeningSchema = z.object({ amount: minor, payingAccountId: id.nullish() });
+export const bankCutOffSchema = z.object({ at: z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/, 'a time such as 17:00') });

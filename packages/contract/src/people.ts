@@ -136,6 +136,11 @@ export const positionSchema = z.object({
   department: z.string().max(60).default(''),
   worksite: z.string().max(60).default(''),
   rate: z.string().max(10).nullish(),
+  /** Per cent of the person's cost that belongs here where no time is kept. */
+  share: z
+    .string()
+    .regex(/^\d{1,2}(\.\d{1,2})?$/, 'a share in per cent such as 40')
+    .nullish(),
   from: isoDate,
   to: isoDate.nullish(),
 });

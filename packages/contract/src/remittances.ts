@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { id, isoDate, minor, signedAmount, version } from './values';
+import { id, isoDate, minor, name, signedAmount, version } from './values';
 
 export const REMITTANCE_METHODS = ['file', 'cheque', 'agency', 'elsewhere'] as const;
 const method = z.enum(REMITTANCE_METHODS);
@@ -56,6 +56,9 @@ export const payeeSchema = z.object({
   method,
   bank: z.string(),
   last4: z.string(),
+  /** From which account it is paid; null for the employer's first one. */
+  payingAccountId: id.nullable(),
+  accounts: z.array(z.object({ id: id.nullable(), name: z.string(), last4: z.string() })),
   address: z.object({ line1: z.string(), line2: z.string(), city: z.string(), state: z.string(), postcode: z.string() }),
   version,
   obligations: z.array(obligationSchema),
@@ -73,6 +76,7 @@ export const payeeSchema = z.object({
       undone: z.string().nullable(),
       /** Nothing of it is on its way: it can be taken back. */
       undoable: z.boolean(),
+      receipts: z.array(z.object({ id, name: z.string() })),
     }),
   ),
 });
@@ -94,6 +98,7 @@ export const payeeChangeSchema = z.object({
     postcode: z.string().trim().max(10).default(''),
   }),
   rule: dueRuleSchema.nullish(),
+  payingAccountId: id.nullish(),
 });
 export const remitSchema = z.object({
   payments: z
@@ -111,4 +116,15 @@ export const remitSchema = z.object({
     .min(1)
     .max(200),
 });
-export const remittedSchema = z.object({ payments: z.array(z.object({ id, confirmation: z.string() })) });
+export const remittedSchema = z.object({
+  payments: z.array(
+    z.object({
+      id,
+      confirmation: z.string(),
+      /** Why the payee's own service did not take it. */
+      refused: z.string().nullable(),
+    }),
+  ),
+});
+/** A receipt as a file, base64. */
+export const receiptSchema = z.object({ name, content: z.string().min(1).max(3_000_000) });

@@ -13,8 +13,8 @@ import { Jobs } from './jobs/jobs';
 import { startThreads, stopThreads } from './threads/threads';
 import { letDueChangesCount } from './people/dated-changes';
 import { checkEverybody } from './tie-outs/tie-outs';
-import { exchangeForAll } from './payments/exchange';
-import { bankOf } from './payments/routes';
+import { forEveryPayer } from './payments/exchange';
+import { settle } from './payments/routes';
 import { setVault } from './vault/vault';
 
 export interface RunningServer {
@@ -47,10 +47,12 @@ export async function startServer(environment: Environment, logger: Logger): Pro
   pool.on('error', (error) => logger.warn({ err: error }, 'session store'));
   const jobs = await Jobs.start(environment.DATABASE_URL, database, logger, { ownsTables: !environment.DATABASE_OWNER_URL });
   await letDueChangesCount(database);
+  const exchange = () =>
+    forEveryPayer(database, settle, (employer, error) => logger.error({ err: error, employer }, 'exchange with the bank'));
   // What was released when a process died goes to the bank at the next start.
-  exchangeForAll(database, bankOf).catch((error: unknown) => logger.error({ err: error }, 'exchange with the bank'));
+  exchange().catch((error: unknown) => logger.error({ err: error }, 'exchange with the bank'));
   const hourly = setInterval(() => {
-    exchangeForAll(database, bankOf).catch((error: unknown) => logger.error({ err: error }, 'exchange with the bank'));
+    exchange().catch((error: unknown) => logger.error({ err: error }, 'exchange with the bank'));
     letDueChangesCount(database).catch((error: unknown) => logger.error({ err: error }, 'dated changes'));
     checkEverybody(database).catch((error: unknown) => logger.error({ err: error }, 'tie-outs'));
   }, 3_600_000);

@@ -1,4 +1,12 @@
 import {
+  accrualQuery,
+  accrualSchema,
+  costByDaySchema,
+  costQuery,
+  journalSettingsSchema,
+  taxGridQuery,
+  taxGridSchema,
+  taxTotalSchema,
   accountMapSchema,
   accountRuleSchema,
   fundingSchema,
@@ -8,6 +16,8 @@ import {
   journalSchema,
   tieOutsSchema,
 } from '../journal';
+import { z } from 'zod';
+import { minor } from '../values';
 import { at, nothing, type Endpoint } from './endpoint';
 
 /** Of the books: the journal, what must agree, and what must be in the account. */
@@ -43,6 +53,62 @@ export const journalEndpoints = {
     body: accountRuleSchema,
     answer: nothing,
   },
+  setJournal: {
+    method: 'put',
+    path: `${at}/journal/settings`,
+    needs: 'administer',
+    summary: "How fine the journal is posted from now on, and whether a month's end is accrued",
+    body: journalSettingsSchema,
+    answer: nothing,
+  },
+  accrual: {
+    method: 'get',
+    path: `${at}/journal/accrual`,
+    needs: 'read',
+    summary: "What is accrued at a month's end",
+    query: accrualQuery,
+    answer: accrualSchema,
+  },
+  accrue: {
+    method: 'post',
+    path: `${at}/journal/accrual`,
+    needs: 'administer',
+    summary: "Post what is accrued at a month's end, and its reversal on the next day",
+    body: accrualQuery,
+    answer: z.object({ entries: z.number().int() }),
+  },
+  taxGrid: {
+    method: 'get',
+    path: `${at}/employer-taxes`,
+    needs: 'read',
+    summary: 'Taxes of the employer by month and year to date',
+    query: taxGridQuery,
+    answer: taxGridSchema,
+  },
+  enterTaxTotal: {
+    method: 'post',
+    path: `${at}/employer-taxes`,
+    needs: 'administer',
+    summary: 'Say what a tax of the employer comes to in a month, beside what was computed',
+    body: taxTotalSchema,
+    answer: z.object({ difference: minor }),
+  },
+  costByDay: {
+    method: 'get',
+    path: `${at}/journal/costs`,
+    needs: 'read',
+    summary: 'What work cost by department and day worked',
+    query: costQuery,
+    answer: costByDaySchema,
+  },
+  costFile: {
+    method: 'get',
+    path: `${at}/journal/costs.csv`,
+    needs: 'export',
+    summary: 'What work cost by department and day worked, as CSV',
+    query: costQuery,
+    file: 'text/csv',
+  },
   journalPreview: {
     method: 'get',
     path: `${at}/pay-runs/:id/journal`,
@@ -56,6 +122,13 @@ export const journalEndpoints = {
     needs: 'read',
     summary: 'Pairs that must agree, with what of them differs',
     answer: tieOutsSchema,
+  },
+  untied: {
+    method: 'get',
+    path: `${at}/tie-outs/untied`,
+    needs: 'read',
+    summary: 'Pairs that do not agree, compared anew where something was posted since',
+    answer: z.array(z.object({ code: z.string(), what: z.string(), difference: minor })),
   },
   funding: {
     method: 'get',

@@ -1,6 +1,8 @@
 import { z } from 'zod';
 import {
   bankAccountSchema,
+  bankCutOffSchema,
+  bankOpeningSchema,
   bankViewSchema,
   batchPrepareSchema,
   batchReleaseSchema,
@@ -12,8 +14,7 @@ import {
   payReturnedSchema,
   transferSchema,
 } from '../payments';
-import { payeeChangeSchema, payeeQuery, payeeSchema, payeesSchema, remitSchema, remittedSchema } from '../remittances';
-import { minor } from '../values';
+import { receiptSchema, payeeChangeSchema, payeeQuery, payeeSchema, payeesSchema, remitSchema, remittedSchema } from '../remittances';
 import { at, made, nothing, reason, type Endpoint } from './endpoint';
 
 const batch = `${at}/payments/batches/:id`;
@@ -149,6 +150,29 @@ export const paymentsEndpoints = {
     summary: 'Cheques for the bank to compare with those handed in, as CSV',
     file: 'text/csv',
   },
+  unclaimed: {
+    method: 'get',
+    path: `${at}/payments/unclaimed.csv`,
+    needs: 'export',
+    summary: 'Unclaimed pay with its owners, and by when it is reported, as CSV',
+    file: 'text/csv',
+  },
+  addReceipt: {
+    method: 'post',
+    path: `${at}/payments/remittances/:id/receipts`,
+    needs: 'pay-out',
+    summary: 'Keep a receipt with a payment to a payee',
+    body: receiptSchema,
+    takesFile: true,
+    answer: made,
+  },
+  receipt: {
+    method: 'get',
+    path: `${at}/payments/receipts/:id`,
+    needs: 'read',
+    summary: 'A receipt of a payment to a payee',
+    file: 'application/octet-stream',
+  },
   payees: { method: 'get', path: `${at}/payments/payees`, needs: 'read', summary: 'Who is owed what', answer: payeesSchema },
   payee: {
     method: 'get',
@@ -198,12 +222,20 @@ export const paymentsEndpoints = {
     body: bankAccountSchema,
     answer: nothing,
   },
+  bankCutOff: {
+    method: 'put',
+    path: `${at}/payments/bank/cut-off`,
+    needs: 'administer',
+    summary: 'Until when the stand-in for a bank takes files for the day',
+    body: bankCutOffSchema,
+    answer: nothing,
+  },
   bankOpening: {
     method: 'put',
     path: `${at}/payments/bank/opening`,
     needs: 'administer',
     summary: 'What the paying account began with at the stand-in for a bank',
-    body: z.object({ amount: minor }),
+    body: bankOpeningSchema,
     answer: nothing,
   },
 } as const satisfies Record<string, Endpoint>;

@@ -61,6 +61,8 @@ const DAY_NAMES = ['Sun', 'Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat'];
 const MONTH_NAMES = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec'];
 
 /** For reading: "27 Nov 2026". */
+/** Such as `Nov 2026`. */
+export const writtenMonth = (date: IsoDate): string => `${MONTH_NAMES[monthOf(date) - 1]} ${date.slice(0, 4)}`;
 export const writtenDate = (date: IsoDate): string => `${Number(date.slice(8))} ${MONTH_NAMES[monthOf(date) - 1]} ${date.slice(0, 4)}`;
 
 /** For reading, with the day of the week: "Fri 27 Nov 2026". */

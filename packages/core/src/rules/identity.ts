@@ -1,3 +1,4 @@
+import type { UnclaimedRule } from '../payments/unclaimed';
 import type { Frequency } from '../calendar/schedules';
 import type { PaymentFormat } from '../payments/payment-file';
 
@@ -50,6 +51,8 @@ export interface BankForm {
   files: readonly PaymentFormat[];
   /** Days after which a bank need not pay a cheque any more. */
   staleAfter: number;
+  /** When unclaimed pay is handed over, by the law of a place; nothing where it is not known here. */
+  unclaimed(place: string): UnclaimedRule | undefined;
   /** Why a payment comes back, by the scheme's code. */
   returns: Readonly<Record<string, string>>;
   /** Of the bank or branch. */

@@ -28,6 +28,7 @@ import { taxMethods } from './migrations/0034-tax-methods';
 import { filingEntries } from './migrations/0035-filing-entries';
 import { payments } from './migrations/0036-payments';
 import { journal } from './migrations/0037-journal';
+import { moneyWhole } from './migrations/0038-money-whole';
 import { filings } from './migrations/0032-filings';
 import { destinations } from './migrations/0031-destinations';
 import { countsOn } from './migrations/0030-counts-on';
@@ -76,6 +77,7 @@ const MIGRATIONS = [
   { name: '0035-filing-entries', sql: filingEntries },
   { name: '0036-payments', sql: payments },
   { name: '0037-journal', sql: journal },
+  { name: '0038-money-whole', sql: moneyWhole },
 ];
 
 /** Brings the database to the newest schema: all that is missing or nothing. Forward only. */

@@ -5,7 +5,8 @@ import type { Handle } from '../http/route';
 import { logoOf, setLogo } from './logo';
 import { addMember, changeMember, forgetMembersFactor } from './members';
 import { addSchedule, changeSchedule, payDates } from './schedules';
-import { beginEmployer, changeSetUp, setBank, setUpView } from './set-up';
+import { setBank } from './paying-accounts';
+import { beginEmployer, changeSetUp, setUpView } from './set-up';
 import { employerPage, moveToday } from './service';
 
 export function employerRoutes(handle: Handle, database: Database): void {

@@ -6,6 +6,7 @@ import { record } from '../audit/audit';
 import { execute, select } from '../database/connection';
 import { conflict, invalid, notFound } from '../errors';
 import { changing } from '../users/changing';
+import { ownPaying } from './paying-accounts';
 import { holidaysOf, type Scope } from '../scope';
 import { factsChanged } from './facts-version';
 
@@ -30,8 +31,8 @@ export async function addSchedule(scope: Scope, body: ParsedBodyOf<'addSchedule'
     return await changing(scope, async (transaction) => {
       const [row] = (await execute(
         scope.database,
-        'insert into pay_schedules (employer_id, name, frequency, anchor, pay_date_offset, move, time_cut_off) values (:employer, :name, :frequency, :anchor, :payDateOffset, :move, :timeCutOff) returning id',
-        { employer: scope.employer.id, ...body, timeCutOff: body.timeCutOff ?? null },
+        'insert into pay_schedules (employer_id, name, frequency, anchor, pay_date_offset, move, time_cut_off, paying_account_id) values (:employer, :name, :frequency, :anchor, :payDateOffset, :move, :timeCutOff, :paying) returning id',
+        { employer: scope.employer.id, ...body, timeCutOff: body.timeCutOff ?? null, paying: await ownPaying(scope, body.payingAccountId) },
         transaction,
       )) as { id: string }[];
       if (!row) throw new Error('no schedule was made');
@@ -62,7 +63,7 @@ export async function changeSchedule(scope: Scope, id: string, body: ParsedBodyO
       );
       if (!before) throw notFound('pay schedule');
       const { runs, name: _name, ...dates } = before;
-      const { name: _newName, timeCutOff, ...wanted } = body;
+      const { name: _newName, timeCutOff, payingAccountId, ...wanted } = body;
       if (runs && !isDeepStrictEqual({ ...dates }, { ...wanted }))
         throw conflict(
           'schedule-used',
@@ -70,8 +71,8 @@ export async function changeSchedule(scope: Scope, id: string, body: ParsedBodyO
         );
       await execute(
         scope.database,
-        'update pay_schedules set name = :name, frequency = :frequency, anchor = :anchor, pay_date_offset = :payDateOffset, move = :move, time_cut_off = :timeCutOff where id = :id',
-        { id, ...body, timeCutOff: timeCutOff ?? null },
+        'update pay_schedules set name = :name, frequency = :frequency, anchor = :anchor, pay_date_offset = :payDateOffset, move = :move, time_cut_off = :timeCutOff, paying_account_id = :paying where id = :id',
+        { id, ...body, timeCutOff: timeCutOff ?? null, paying: await ownPaying(scope, payingAccountId) },
         transaction,
       );
       await record(

@@ -10,7 +10,8 @@ import type { Scope } from '../scope';
 import { addUser, scopeOf } from '../users/service';
 import { addMember, changeMember } from './members';
 import { addSchedule, changeSchedule, payDates } from './schedules';
-import { beginEmployer, changeSetUp, setBank, setUpView } from './set-up';
+import { beginEmployer, changeSetUp, setUpView } from './set-up';
+import { setBank } from './paying-accounts';
 import { linkTo } from '../testing/link';
 import { refusal } from '../testing/refusal';
 import { useLink } from '../users/links';
@@ -85,7 +86,7 @@ describe('An employer from nothing', () => {
     await takeReadyItems(scope, { codes: ['ordinary'] });
     const now = await setUpView(await scopeOf(testDatabase(), scope.user.id, scope.employer.id));
     expect(now.missing.map((fact) => fact.sentence)).toEqual(['Nobody to pay']);
-    expect(now.bank).toEqual({ name: 'First Bank of Larkhollow', routing: '123456780', shown: '••••7788' });
+    expect(now.banks).toEqual([{ id: null, name: 'First Bank of Larkhollow', routing: '123456780', shown: '••••7788' }]);
   });
 
   it('a country without screens is refused', async () => {

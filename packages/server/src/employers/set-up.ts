@@ -6,11 +6,11 @@ import { historyOf, record } from '../audit/audit';
 import { execute, select, type Database, type Transaction } from '../database/connection';
 import { conflict, invalid, Refusal } from '../errors';
 import { checkContacts, type Contacts } from '../formats';
-import { theVault } from '../vault/vault';
 import { Membership } from '../users/models';
 import { changing } from '../users/changing';
 import { packFor, type Scope } from '../scope';
 import { factsChanged } from './facts-version';
+import { payingAccounts } from './paying-accounts';
 
 const EMPTY: EmployerFacts = employerFactsSchema.parse({
   address: {},
@@ -68,14 +68,14 @@ export async function beginEmployer(database: Database, userId: string, body: Pa
 export async function setUpView(scope: Scope): Promise<SetUp> {
   const { database, employer } = scope;
   const pack = packFor(scope);
-  const [row] = await select<{ version: number; hasLogo: boolean; bank: { name: string; routing: string; last4: string } | null }>(
+  const [row] = await select<{ version: number; hasLogo: boolean }>(
     database,
-    'select version, bank, logo is not null as "hasLogo" from employers where id = :id',
+    'select version, logo is not null as "hasLogo" from employers where id = :id',
     { id: employer.id },
   );
   const schedules = await select<SetUp['schedules'][number]>(
     database,
-    `select s.id, s.name, s.frequency, s.anchor, s.pay_date_offset as "payDateOffset", s.move, s.time_cut_off as "timeCutOff",
+    `select s.id, s.name, s.frequency, s.anchor, s.pay_date_offset as "payDateOffset", s.move, s.time_cut_off as "timeCutOff", s.paying_account_id as "payingAccountId",
             (select count(*) from people p where p.schedule_id = s.id and (p."left" is null or p."left" >= :today)) as people,
             (select count(*) from pay_runs r where r.schedule_id = s.id) as runs
      from pay_schedules s where s.employer_id = :id order by s.name`,
@@ -87,14 +87,14 @@ export async function setUpView(scope: Scope): Promise<SetUp> {
     { id: employer.id },
   );
   const facts = employerFactsSchema.parse(employer.facts);
-  const bank = row?.bank ?? null;
+  const banks = await payingAccounts(scope);
   return {
     id: employer.id,
     name: employer.name,
     facts,
     version: row?.version ?? 0,
     hasLogo: row?.hasLogo ?? false,
-    bank: bank && { name: bank.name, routing: bank.routing, shown: `••••${bank.last4}` },
+    banks: banks.map(({ id, name, bank, last4 }) => ({ id, name, routing: bank, shown: `••••${last4}` })),
     schedules,
     members,
     form: {
@@ -103,7 +103,7 @@ export async function setUpView(scope: Scope): Promise<SetUp> {
       overtimeRules: [...pack.employerForm.overtimeRules],
       kinds: [...pack.employerForm.kinds],
     },
-    missing: await missingOf(scope, facts, pack, { bank: !!bank, schedules: schedules.length, members }),
+    missing: await missingOf(scope, facts, pack, { bank: banks.length > 0, schedules: schedules.length, members }),
     changes: await historyOf(database, employer.id),
   };
 }
@@ -319,36 +319,4 @@ async function refuseUsed(scope: Scope, place: (typeof PLACES)[number], gone: st
       'still-used',
       `${used.people === 1 ? 'One person is' : `${used.people} people are`} in ${one} ${used.name}. Move them first, or rename it.`,
     );
-}
-
-export async function setBank(scope: Scope, entered: ParsedBodyOf<'setBank'>): Promise<Record<string, never>> {
-  const { bank } = packFor(scope);
-  const body = { ...entered, routing: bank.code.bare(entered.routing), account: bank.account.bare(entered.account) };
-  for (const [path, form] of [
-    ['routing', bank.code],
-    ['account', bank.account],
-  ] as const)
-    if (!form.isOne(body[path]))
-      throw invalid(`The ${form.label.toLowerCase()} is mistyped: it has ${form.expected}. Compare it with the bank letter.`, [
-        { path, expected: form.expected },
-      ]);
-  return changing(scope, async (transaction) => {
-    const last4 = body.account.slice(-4);
-    await execute(
-      scope.database,
-      'update employers set bank = :bank, account_sealed = :sealed where id = :id',
-      {
-        id: scope.employer.id,
-        bank: JSON.stringify({ name: body.name, routing: body.routing, last4 }),
-        sealed: theVault().seal(body.account, `bank:${scope.employer.id}`),
-      },
-      transaction,
-    );
-    await record(
-      scope,
-      { action: 'bank', subject: 'employer', subjectId: scope.employer.id, what: `Pays from the account ending ${last4} at ${body.name}` },
-      transaction,
-    );
-    return {};
-  });
 }

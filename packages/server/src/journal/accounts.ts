@@ -10,6 +10,8 @@ interface Rule {
   code: string;
   department: string;
   worksite: string;
+  job: string;
+  group: string;
   account: string;
 }
 
@@ -19,6 +21,8 @@ export interface Place {
   code: string;
   department?: string;
   worksite?: string;
+  job?: string;
+  group?: string;
 }
 
 /** Where something is posted, and why there. */
@@ -45,6 +49,9 @@ const MISSING: Record<string, string> = {
   'deduction-before-tax': 'deductions',
   'deduction-after-tax': 'deductions',
   net: 'net pay owed',
+  accrued: 'accrued pay',
+  leave: 'leave owed',
+  'leave-cost': 'leave',
   bank: 'bank',
 };
 
@@ -54,7 +61,7 @@ export const notMapped = (kind: string): string => `${capitalized(MISSING[kind] 
 export async function accountsOf(scope: Scope, transaction?: Transaction): Promise<Accounts> {
   const rules = await select<Rule>(
     scope.database,
-    'select side, code, department, worksite, account from journal_accounts where employer_id = :employer',
+    'select side, code, department, worksite, job, pay_group as "group", account from journal_accounts where employer_id = :employer',
     { employer: scope.employer.id },
     transaction,
   );
@@ -73,22 +80,25 @@ export async function accountsOf(scope: Scope, transaction?: Transaction): Promi
   const { accounts } = scope.employer.facts;
   const general = (side: Side, kind: string): string => {
     if (side === 'bank') return accounts.bank;
+    if (['accrued', 'leave', 'leave-cost'].includes(kind)) return '';
     if (kind === 'net') return accounts.netPay;
     if (side === 'liability') return kind === 'tax' || kind === 'employer-tax' ? accounts.taxes : accounts.deductions;
     if (kind === 'employer-tax') return accounts.employerTaxes;
     if (kind === 'employer-contribution') return accounts.contributions || accounts.employerTaxes;
     return kind === 'reimbursement' ? accounts.reimbursements : accounts.wages;
   };
-  const find = ({ side, code, department = '', worksite = '' }: Place, kind: string): Found => {
+  const find = ({ side, code, department = '', worksite = '', job = '', group = '' }: Place, kind: string): Found => {
     const fits = rules
       .filter(
         (rule) =>
           rule.side === side &&
           (rule.code === '' || rule.code === code) &&
           (rule.department === '' || rule.department === department) &&
-          (rule.worksite === '' || rule.worksite === worksite),
+          (rule.worksite === '' || rule.worksite === worksite) &&
+          (rule.job === '' || rule.job === job) &&
+          (rule.group === '' || rule.group === group),
       )
-      // By what is posted before by where; the more that is said the closer it is.
+      // By what is posted, then by position, department, group and worksite: the more that is said the closer it is.
       .sort((a, b) => weight(b) - weight(a));
     if (fits[0]) return { account: fits[0].account, from: 'rule' };
     const goes = items.get(code)?.goes;
@@ -110,4 +120,27 @@ export async function accountsOf(scope: Scope, transaction?: Transaction): Promi
   };
 }
 
-const weight = (rule: Rule): number => (rule.code ? 4 : 0) + (rule.department ? 2 : 0) + (rule.worksite ? 1 : 0);
+const weight = (rule: Rule): number =>
+  (rule.code ? 16 : 0) + (rule.job ? 8 : 0) + (rule.department ? 4 : 0) + (rule.group ? 2 : 0) + (rule.worksite ? 1 : 0);
+
+/** Accounts that keep what they found, by what was looked for; and find again what was kept before. */
+export function remembering(accounts: Accounts, kept: ReadonlyMap<string, string>): Accounts & { found: ReadonlyMap<string, string> } {
+  const found = new Map<string, string>();
+  const looked = (key: string, look: () => string): string => {
+    const known = kept.get(key) ?? found.get(key);
+    if (known !== undefined) return known;
+    const account = look();
+    found.set(key, account);
+    return account;
+  };
+  return {
+    ...accounts,
+    found,
+    find(place, kind) {
+      const { side, code, department = '', worksite = '', job = '', group = '' } = place;
+      const key = JSON.stringify([side, kind, code, department, worksite, job, group]);
+      return { account: looked(key, () => accounts.find(place, kind).account), from: 'rule' };
+    },
+    owedTo: (owed) => looked(JSON.stringify(['owed', owed]), () => accounts.owedTo(owed)),
+  };
+}

@@ -3,17 +3,18 @@ import { existsSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { execute, select } from '../database/connection';
-import { setBank } from '../employers/set-up';
+import { setBank } from '../employers/paying-accounts';
 import { reversePayslip } from '../pay-runs/corrections/corrections';
 import { sheetOf } from '../pay-runs/sheet/sheet';
-import { batchView, prepareBatch, releaseBatch } from '../payments/batches';
+import { batchView, prepareBatch } from '../payments/batches';
+import { releaseBatch } from '../payments/release';
 import { obligationsOf } from '../remittances/owed';
 import { remit } from '../remittances/service';
 import type { Scope } from '../scope';
-import { agencyConfirmation } from '../standins/agency-payments';
+import { agenciesOf } from '../payments/routes';
 import { checkTieOuts, outOfTie, tieOutsOf } from '../tie-outs/tie-outs';
 import { PERIOD, Workplace } from '../testing/workplace';
-import { previewOf } from './post';
+import { previewOf } from './post-pay';
 import { accountMap, journalFile, journalOf, setAccountRule } from './service';
 
 describe('The journal', () => {
@@ -28,8 +29,8 @@ describe('The journal', () => {
     side: 'expense' | 'liability' | 'bank',
     code: string,
     account: string,
-    more: { department?: string; worksite?: string } = {},
-  ) => setAccountRule(scope, { side, code, account, department: '', worksite: '', ...more });
+    more: { department?: string; worksite?: string; job?: string; group?: string } = {},
+  ) => setAccountRule(scope, { side, code, account, department: '', worksite: '', job: '', group: '', ...more });
 
   beforeEach(async () => {
     place = await Workplace.make({
@@ -103,7 +104,7 @@ describe('The journal', () => {
     const [deposit] = await obligationsOf(scope, 'us.deposit');
     const { due = '', left = 0 } = deposit ?? {};
     const before = await sumOf('2110');
-    await remit(scope, { payments: [{ owed: 'us.deposit', due, method: 'agency', reference: '' }] }, agencyConfirmation);
+    await remit(scope, { payments: [{ owed: 'us.deposit', due, method: 'agency', reference: '' }] }, agenciesOf(scope));
     expect([(await sumOf('2110')) - before, await sumOf('1010')]).toEqual([left, -left]);
     const { rows } = await sheetOf(scope, run);
     for (const { payslipId, totals } of rows) if (totals?.net) await reversePayslip(scope, payslipId, 'never worked', false);

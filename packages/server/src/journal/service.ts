@@ -4,6 +4,7 @@ import { record } from '../audit/audit';
 import { execute, select } from '../database/connection';
 import { invalid } from '../errors';
 import { csvOf, workbookOf } from '../files/write';
+import { payingAccounts } from '../employers/paying-accounts';
 import { owedBy } from '../remittances/owed';
 import { packFor, type Scope } from '../scope';
 import { changing } from '../users/changing';
@@ -102,6 +103,10 @@ export function plainText(entries: Journal['entries'], currency: string): string
 
 /** Where everything that is posted goes: pay items and taxes of the ledger, and whom they are owed to. */
 export async function accountMap(scope: Scope): Promise<AccountMap> {
+  const { facts } = scope.employer;
+  const groups = await select<{ name: string }>(scope.database, 'select name from pay_groups where employer_id = :employer order by name', {
+    employer: scope.employer.id,
+  });
   const accounts = await accountsOf(scope);
   const posted = await select<{ kind: string; code: string; label: string }>(
     scope.database,
@@ -128,16 +133,47 @@ export async function accountMap(scope: Scope): Promise<AccountMap> {
     });
   }
   targets.push({ side: 'liability', code: 'net', label: 'Net pay owed', ...accounts.find({ side: 'liability', code: 'net' }, 'net') });
-  targets.push({ side: 'bank', code: '', label: 'Bank', ...accounts.find({ side: 'bank', code: '' }, 'bank') });
+  if (facts.accruals === 'month')
+    targets.push({
+      side: 'liability',
+      code: 'accrued',
+      label: 'Accrued pay',
+      ...accounts.find({ side: 'liability', code: 'accrued' }, 'accrued'),
+    });
+  if (facts.leaveOwed) {
+    targets.push({
+      side: 'liability',
+      code: 'leave',
+      label: 'Leave owed',
+      ...accounts.find({ side: 'liability', code: 'leave' }, 'leave'),
+    });
+    targets.push({
+      side: 'expense',
+      code: 'leave',
+      label: 'Leave owed',
+      ...accounts.find({ side: 'expense', code: 'leave' }, 'leave-cost'),
+    });
+  }
+  for (const { id, name, last4 } of await payingAccounts(scope))
+    targets.push({
+      side: 'bank',
+      code: id ?? '',
+      label: id ? `Bank, ${name} ending ${last4}` : 'Bank',
+      ...accounts.find({ side: 'bank', code: id ?? '' }, 'bank'),
+    });
   const rules = await select<AccountMap['rules'][number]>(
     scope.database,
-    'select side, code, department, worksite, account from journal_accounts where employer_id = :employer order by side, code, department, worksite',
+    'select side, code, department, worksite, job, pay_group as "group", account from journal_accounts where employer_id = :employer order by side, code, job, department, pay_group, worksite',
     { employer: scope.employer.id },
   );
   return {
-    by: scope.employer.facts.journalBy,
-    departments: scope.employer.facts.departments,
-    worksites: scope.employer.facts.worksites.map(({ name }) => name),
+    by: facts.journalBy,
+    accruals: facts.accruals,
+    leaveOwed: facts.leaveOwed,
+    departments: facts.departments,
+    worksites: facts.worksites.map(({ name }) => name),
+    jobs: facts.jobs,
+    groups: groups.map(({ name }) => name),
     targets,
     rules,
     missing: targets.filter(({ from }) => from === 'none').length,
@@ -154,19 +190,19 @@ export async function setAccountRule(scope: Scope, rule: ParsedBodyOf<'setAccoun
     if (account)
       await execute(
         scope.database,
-        `insert into journal_accounts (employer_id, side, code, department, worksite, account) values (:employer, :side, :code, :department, :worksite, :account)
-         on conflict (employer_id, side, code, department, worksite) do update set account = excluded.account returning side`,
+        `insert into journal_accounts (employer_id, side, code, department, worksite, job, pay_group, account) values (:employer, :side, :code, :department, :worksite, :job, :group, :account)
+         on conflict (employer_id, side, code, department, worksite, job, pay_group) do update set account = excluded.account returning side`,
         { ...values, account },
         transaction,
       );
     else
       await execute(
         scope.database,
-        'delete from journal_accounts where employer_id = :employer and side = :side and code = :code and department = :department and worksite = :worksite returning side',
+        'delete from journal_accounts where employer_id = :employer and side = :side and code = :code and department = :department and worksite = :worksite and job = :job and pay_group = :group returning side',
         values,
         transaction,
       );
-    const where = [rule.code || `every ${rule.side}`, rule.department, rule.worksite].filter(Boolean).join(', ');
+    const where = [rule.code || `every ${rule.side}`, rule.job, rule.department, rule.group, rule.worksite].filter(Boolean).join(', ');
     await record(
       scope,
       {
@@ -174,6 +210,30 @@ export async function setAccountRule(scope: Scope, rule: ParsedBodyOf<'setAccoun
         subject: 'employer',
         subjectId: scope.employer.id,
         what: account ? `${where} is posted to ${account} from now on` : `${where} has no account of its own any more`,
+      },
+      transaction,
+    );
+    return {};
+  });
+}
+
+/** How fine the journal is posted from now on, and whether a month's end is accrued. What is posted stays as it is. */
+export async function setJournal(scope: Scope, { by, accruals, leaveOwed }: ParsedBodyOf<'setJournal'>): Promise<Record<string, never>> {
+  return changing(scope, async (transaction) => {
+    await execute(
+      scope.database,
+      'update employers set facts = facts || cast(:settings as jsonb), version = version + 1 where id = :id',
+      { id: scope.employer.id, settings: JSON.stringify({ journalBy: by, accruals, leaveOwed }) },
+      transaction,
+    );
+    const fine = { run: 'each run in total', 'pay-date': 'each pay date', payslip: 'each payslip' }[by];
+    await record(
+      scope,
+      {
+        action: 'account',
+        subject: 'employer',
+        subjectId: scope.employer.id,
+        what: `The journal is posted by ${fine}${accruals === 'month' ? ", a month's end is accrued" : ''}${leaveOwed ? ' with leave owed' : ''}`,
       },
       transaction,
     );

@@ -3,16 +3,17 @@ import { specialRunSchema } from '@woodruff/contract';
 import { addDays } from '@woodruff/core';
 import { execute, select } from '../database/connection';
 import { moveToday } from '../employers/service';
-import { setBank } from '../employers/set-up';
+import { setBank } from '../employers/paying-accounts';
 import { Refusal } from '../errors';
-import { batchView, prepareBatch, releaseBatch } from '../payments/batches';
+import { batchView, prepareBatch } from '../payments/batches';
+import { releaseBatch } from '../payments/release';
 import { exchangeWithBank } from '../payments/exchange';
 import { ladderOf } from '../payments/ladder';
 import { payReturned } from '../payments/returned';
 import { setPayment } from '../people/payment/payment';
 import { obligationsOf } from '../remittances/owed';
 import { remit } from '../remittances/service';
-import { agencyConfirmation } from '../standins/agency-payments';
+import { agenciesOf } from '../payments/routes';
 import { StandInBank } from '../standins/bank/bank';
 import { tieOutsOf } from '../tie-outs/tie-outs';
 import { backPay, takeBackPay } from '../one-offs/back-pay';
@@ -90,7 +91,7 @@ class Year {
         await remit(
           scope,
           { payments: [{ owed: one.owed, due: one.due, method: which % 2 ? 'agency' : 'cheque', reference: '' }] },
-          agencyConfirmation,
+          agenciesOf(scope),
         );
     } else
       await execute(

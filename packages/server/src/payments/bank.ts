@@ -11,6 +11,8 @@ export interface BankFile {
   content: string;
   /** The day on which it is handed in. */
   on: string;
+  /** The time of day, such as 14:30. */
+  at: string;
 }
 
 export interface BankAccount {

@@ -1,12 +1,14 @@
 import { counted } from '@woodruff/core';
 import { record } from '../audit/audit';
 import { execute, select, type Database, type Transaction } from '../database/connection';
-import { postPayments } from '../journal/post';
+import { postPayments } from '../journal/post-payments';
 import { changing } from '../users/changing';
 import { scopeOf } from '../users/service';
 import type { Scope } from '../scope';
 import type { Bank } from './bank';
-import { batchFile, payerOf } from './batches';
+import { payerOf, payingAccounts, type Paying } from '../employers/paying-accounts';
+import { invalid } from '../errors';
+import { batchFile } from './batches';
 import { readStatements, type Statement } from './camt053';
 import { happened } from './transfers';
 import { packFor } from '../scope';
@@ -15,8 +17,8 @@ import { packFor } from '../scope';
 const DAYS_AGAIN = 14;
 
 /**
- * Hands released files to the bank, and takes what it tells. It can be cut off anywhere and done again: a file keeps its
- * identity, and a line of a statement counts once.
+ * Hands released files to the bank, and takes what it tells of every account that has sent something. It can be cut off
+ * anywhere and done again: a file keeps its identity, and a line of a statement counts once.
  */
 export async function exchangeWithBank(scope: Scope, bank: Bank): Promise<{ sent: number; lines: number; unknown: number }> {
   const waiting = await select<{ id: string; number: number }>(
@@ -25,38 +27,61 @@ export async function exchangeWithBank(scope: Scope, bank: Bank): Promise<{ sent
     { employer: scope.employer.id },
   );
   for (const { id, number } of waiting) await deliver(scope, bank, id, number);
-  const [any] = await select<{ since: string | null }>(
+  const senders = await select<{ paying: Paying; since: string }>(
     scope.database,
-    `select to_char(coalesce((select max(on_day) from account_balances where employer_id = :employer), (select min(released_on) from payment_batches where employer_id = :employer)) - ${DAYS_AGAIN}, 'YYYY-MM-DD') as since`,
+    `select b.paying_account_id as paying, to_char(coalesce((select max(a.on_day) from account_balances a where a.employer_id = :employer and a.paying = coalesce(b.paying_account_id::text, '')), min(b.released_on)) - ${DAYS_AGAIN}, 'YYYY-MM-DD') as since
+     from payment_batches b where b.employer_id = :employer and b.released_at is not null group by b.paying_account_id`,
     { employer: scope.employer.id },
   );
-  if (!any?.since) return { sent: waiting.length, lines: 0, unknown: 0 };
-  const { bank: code, account } = await payerOf(scope);
-  const contents = await bank.statements({ bank: code, account, currency: packFor(scope).currency }, any.since, scope.employer.today);
   let [lines, unknown] = [0, 0];
-  for (const content of contents) {
-    const told = await takeStatement(scope, content);
-    lines += told.lines;
-    unknown += told.unknown;
+  for (const { paying, since } of senders) {
+    const { bank: code, account } = await payerOf(scope, paying);
+    const contents = await bank.statements({ bank: code, account, currency: packFor(scope).currency }, since, scope.employer.today);
+    for (const content of contents) {
+      const told = await takeStatement(scope, content);
+      lines += told.lines;
+      unknown += told.unknown;
+    }
   }
   return { sent: waiting.length, lines, unknown };
 }
 
-/** Hands in what a process that died left released, and asks for statements of whoever has sent anything. */
-export async function exchangeForAll(database: Database, bankOf: (scope: Scope) => Bank): Promise<void> {
-  const senders = await select<{ employerId: string; userId: string }>(
+/**
+ * What is done with the outside for every employer that has sent or ordered anything, as whoever did so last: what a
+ * process that died left is sent, and statements are asked for. One that fails does not keep it from the others.
+ */
+export async function forEveryPayer(
+  database: Database,
+  work: (scope: Scope) => Promise<unknown>,
+  failed: (employer: string, error: unknown) => void,
+): Promise<void> {
+  const payers = await select<{ employerId: string; userId: string }>(
     database,
-    `select distinct on (employer_id) employer_id as "employerId", released_by as "userId" from payment_batches where released_at is not null order by employer_id, released_at desc`,
+    `select distinct on (employer_id) employer_id as "employerId", user_id as "userId" from (
+       select b.employer_id, b.released_by as user_id, b.released_at as at from payment_batches b where b.released_at is not null
+       union all select m.employer_id, m.user_id, m.at from remittances m where m.method = 'agency' and m.told_at is null and m.undone is null) s
+     where exists (select 1 from memberships m where m.employer_id = s.employer_id and m.user_id = s.user_id) order by employer_id, at desc`,
   );
-  for (const { employerId, userId } of senders) {
-    const scope = await scopeOf(database, userId, employerId);
-    await exchangeWithBank(scope, bankOf(scope));
+  for (const { employerId, userId } of payers) {
+    try {
+      await work(await scopeOf(database, userId, employerId));
+    } catch (error) {
+      failed(employerId, error);
+    }
   }
+}
+
+/** The time of day where the employer is. */
+async function timeOf(scope: Scope): Promise<string> {
+  const [row] = await select<{ at: string }>(scope.database, `select to_char(now() at time zone :zone, 'HH24:MI') as at`, {
+    zone: scope.employer.facts.timeZone || packFor(scope).timeZones[0],
+  });
+  return row?.at ?? '12:00';
 }
 
 async function deliver(scope: Scope, bank: Bank, id: string, number: number): Promise<void> {
   const { name, content } = await batchFile(scope, id);
-  const answer = await bank.submit({ name, content, on: scope.employer.today });
+  const answer = await bank.submit({ name, content, on: scope.employer.today, at: await timeOf(scope) });
   await changing(scope, async (transaction) => {
     const done = await execute(
       scope.database,
@@ -102,10 +127,21 @@ async function deliver(scope: Scope, bank: Bank, id: string, number: number): Pr
 /** Takes a statement: each line once, and what it says of our payments. What names none of them is kept, and shown. */
 export async function takeStatement(scope: Scope, content: string): Promise<{ lines: number; unknown: number }> {
   const statements = readStatements(content);
+  const numbers = new Map<string, Paying>();
+  for (const { id } of await payingAccounts(scope)) {
+    const { bank, account } = await payerOf(scope, id);
+    numbers.set(`${bank} ${account}`, id);
+  }
+  const strange = statements.find(({ bank, account }) => !numbers.has(`${bank} ${account}`));
+  if (strange)
+    throw invalid(
+      `This is a statement of the account ending ${strange.account.slice(-4)}, which is none of the paying accounts. Choose the statement of one of them.`,
+    );
   return changing(scope, async (transaction) => {
     let [lines, unknown] = [0, 0];
     for (const statement of statements) {
-      const told = await takeLines(scope, statement, transaction);
+      const paying = numbers.get(`${statement.bank} ${statement.account}`) ?? null;
+      const told = await takeLines(scope, statement, paying, transaction);
       lines += told.lines;
       unknown += told.unknown;
     }
@@ -143,22 +179,27 @@ interface Taken {
   words: string;
 }
 
-async function takeLines(scope: Scope, statement: Statement, transaction: Transaction): Promise<{ lines: number; unknown: number }> {
+async function takeLines(
+  scope: Scope,
+  statement: Statement,
+  paying: Paying,
+  transaction: Transaction,
+): Promise<{ lines: number; unknown: number }> {
   const taken = (await execute(
     scope.database,
     `with read as (select * from jsonb_to_recordset(cast(:lines as jsonb)) as l(statement text, entry text, "on" date, amount bigint, reference text, code text, words text))
-     insert into statement_lines (employer_id, statement, entry, on_day, amount, reference, transfer_id, code, words)
-     select :employer, l.statement, l.entry, l."on", l.amount, l.reference, t.id, l.code, l.words
+     insert into statement_lines (employer_id, paying, statement, entry, on_day, amount, reference, transfer_id, code, words)
+     select :employer, :paying, l.statement, l.entry, l."on", l.amount, l.reference, t.id, l.code, l.words
      from read l left join transfers t on t.reference = l.reference and t.employer_id = :employer
-     on conflict (employer_id, entry) do nothing
+     on conflict (employer_id, paying, entry) do nothing
      returning transfer_id as transfer, amount, (select t.amount from transfers t where t.id = transfer_id) as wanted, on_day as "on", code, words`,
-    { employer: scope.employer.id, lines: JSON.stringify(statement.lines) },
+    { employer: scope.employer.id, paying: paying ?? '', lines: JSON.stringify(statement.lines) },
     transaction,
   )) as Taken[];
   await execute(
     scope.database,
-    `insert into account_balances (employer_id, on_day, balance) values (:employer, :day, :balance) on conflict (employer_id, on_day) do update set balance = excluded.balance`,
-    { employer: scope.employer.id, day: statement.day, balance: statement.closing },
+    `insert into account_balances (employer_id, paying, on_day, balance) values (:employer, :paying, :day, :balance) on conflict (employer_id, paying, on_day) do update set balance = excluded.balance`,
+    { employer: scope.employer.id, paying: paying ?? '', day: statement.day, balance: statement.closing },
     transaction,
   );
   const ours = taken.filter((line): line is Taken & { transfer: string } => line.transfer !== null);

@@ -1,9 +1,11 @@
 import type { Ladder, Rung, Transfer } from '@woodruff/contract';
 import { addDays, capitalized, isBusinessDay, writtenDate } from '@woodruff/core';
 import { select } from '../database/connection';
+import { payingAccounts } from '../employers/paying-accounts';
 import { obligationsOf } from '../remittances/owed';
 import { holidaysOf, type Scope } from '../scope';
-import { latestBalance, stateOfBatch, sumsOf, WAITING } from './batches';
+import { latestBalance } from './balances';
+import { stateOfBatch, sumsOf, WAITING } from './batches';
 import { transfersWhere } from './transfers';
 
 /** How far the ladder reaches back and ahead, in days. */
@@ -25,72 +27,82 @@ export async function ladderOf(scope: Scope): Promise<Ladder> {
     ...(await batches(scope, from, open)),
     ...(await owedRungs(scope, from, to)),
   ];
-  const [bank] = await select<{ bank: { name: string; last4: string } | null }>(
-    scope.database,
-    'select bank from employers where id = :id',
-    { id: scope.employer.id },
-  );
-  const balance = await latestBalance(scope);
+  const accounts = await payingAccounts(scope);
   const order = ({ late, date }: Rung) => `${late ? 0 : 1}${date}`;
   return {
     rungs: rungs.sort((a, b) => (order(a) < order(b) ? -1 : order(a) > order(b) ? 1 : 0)),
-    account: bank?.bank
-      ? { name: bank.bank.name, last4: bank.bank.last4, balance: balance?.balance ?? null, on: balance?.on ?? null }
-      : null,
+    accounts: await Promise.all(
+      accounts.map(async ({ id, name, last4 }) => {
+        const known = await latestBalance(scope, id);
+        return { id, name, last4, balance: known?.balance ?? null, on: known?.on ?? null };
+      }),
+    ),
     returned: open.filter(({ state }) => state === 'returned'),
     notices: open.filter(({ events }) => events.some(({ step }) => step === 'notice')),
   };
 }
 
 const sums = (rows: readonly { method: string; payments: number; amount: number }[]): Rung['sums'] =>
-  rows.map(({ method, ...row }) => ({ method: method === 'deposit' ? 'file' : (method as 'cheque'), ...row }));
+  rows.map(({ method, payments, amount }) => ({ method: method === 'deposit' ? 'file' : (method as 'cheque'), payments, amount }));
 
-/** Net pay of approved runs that is in no batch. */
+/** Net pay of approved runs that is in no batch, by day and account. */
 async function waitingPay(scope: Scope): Promise<Rung[]> {
-  const rows = await select<{ date: string; method: string; payments: number; amount: number; runs: string }>(
+  const rows = await select<{ date: string; paying: string | null; method: string; payments: number; amount: number }>(
     scope.database,
-    `select r.pay_date as date, n.method, count(*)::int as payments, sum(n.amount)::bigint as amount, '' as runs ${WAITING} group by 1, 2 order by 1, 2`,
+    `select r.pay_date as date, ps.paying_account_id as paying, n.method, count(*)::int as payments, sum(n.amount)::bigint as amount ${WAITING} group by 1, 2, 3 order by 1, 2 nulls first, 3`,
     { employer: scope.employer.id },
   );
-  const dates = [...new Set(rows.map(({ date }) => date))];
-  return dates.map((date) => {
-    const some = rows.filter((row) => row.date === date);
-    return {
-      date,
-      kind: 'pay' as const,
-      what: 'Net pay',
-      amount: some.reduce((sum, { amount }) => sum + amount, 0),
-      sums: sums(some),
-      batchId: null,
-      owed: null,
-      state: 'to-prepare' as const,
-      late: date < scope.employer.today,
-      returned: 0,
-    };
+  const by = new Map<string, typeof rows>();
+  for (const row of rows) by.set(`${row.date} ${row.paying}`, [...(by.get(`${row.date} ${row.paying}`) ?? []), row]);
+  return [...by.values()].flatMap((some) => {
+    const [first] = some;
+    return first
+      ? [
+          {
+            ...waitingRung(first.date, 'pay', 'Net pay', sums(some)),
+            payingAccountId: first.paying,
+            late: first.date < scope.employer.today,
+          },
+        ]
+      : [];
   });
 }
 
-/** Payments made once more, and remittances, that wait for a batch. */
+const waitingRung = (date: string, kind: 'pay' | 'again' | 'remittance', what: string, some: Rung['sums']): Rung => ({
+  date,
+  kind,
+  what,
+  amount: some.reduce((sum, { amount }) => sum + amount, 0),
+  sums: some,
+  batchId: null,
+  payingAccountId: null,
+  owed: null,
+  state: 'to-prepare',
+  late: false,
+  returned: 0,
+});
+
+/** Payments made once more, and remittances, that wait for a batch: by account. */
 async function waitingAgain(scope: Scope): Promise<Rung[]> {
-  const waiting = await transfersWhere(scope, 't.batch_id is null', {});
+  const rows = await select<{ kind: 'again' | 'remittance'; paying: string | null; method: string; payments: number; amount: number }>(
+    scope.database,
+    `select case when remittance_id is null then 'again' else 'remittance' end as kind, paying_account_id as paying, method, count(*)::int as payments, sum(amount)::bigint as amount
+     from transfers where employer_id = :employer and batch_id is null group by 1, 2, 3 order by 1, 2 nulls first, 3`,
+    { employer: scope.employer.id },
+  );
   const date = nextBankDay(scope, scope.employer.today);
-  return (['again', 'remittance'] as const).flatMap((kind) => {
-    const some = waiting.filter(({ remittanceId }) => (kind === 'remittance') === (remittanceId !== null));
-    if (!some.length) return [];
-    return [
-      {
-        date,
-        kind,
-        what: kind === 'again' ? 'Paid again' : 'To payees',
-        amount: some.reduce((sum, { amount }) => sum + amount, 0),
-        sums: sumsOf(some),
-        batchId: null,
-        owed: null,
-        state: 'to-prepare' as const,
-        late: false,
-        returned: 0,
-      },
-    ];
+  const keys = [...new Set(rows.map(({ kind, paying }) => `${kind} ${paying}`))];
+  return keys.flatMap((key) => {
+    const some = rows.filter(({ kind, paying }) => `${kind} ${paying}` === key);
+    const [first] = some;
+    return first
+      ? [
+          {
+            ...waitingRung(date, first.kind, first.kind === 'again' ? 'Paid again' : 'To payees', sums(some)),
+            payingAccountId: first.paying,
+          },
+        ]
+      : [];
   });
 }
 
@@ -102,9 +114,17 @@ export function nextBankDay(scope: Scope, date: string): string {
 }
 
 async function batches(scope: Scope, from: string, open: readonly Transfer[]): Promise<Rung[]> {
-  const rows = await select<{ id: string; number: number; payDate: string; releasedAt: string | null; dropped: boolean; faults: unknown }>(
+  const rows = await select<{
+    id: string;
+    number: number;
+    payDate: string;
+    releasedAt: string | null;
+    dropped: boolean;
+    faults: unknown;
+    paying: string | null;
+  }>(
     scope.database,
-    `select id, number, pay_date as "payDate", released_at as "releasedAt", dropped_at is not null as dropped, refusal as faults from payment_batches
+    `select id, number, pay_date as "payDate", released_at as "releasedAt", dropped_at is not null as dropped, refusal as faults, paying_account_id as paying from payment_batches
      where employer_id = :employer and dropped_at is null and (released_at is null or pay_date >= :from or id in (:open))`,
     { employer: scope.employer.id, from, open: [null, ...open.filter(({ state }) => state === 'returned').map(({ batchId }) => batchId)] },
   );
@@ -123,6 +143,7 @@ async function batches(scope: Scope, from: string, open: readonly Transfer[]): P
       amount: some.reduce((sum, { amount }) => sum + amount, 0),
       sums: sumsOf(some),
       batchId: row.id,
+      payingAccountId: row.paying,
       owed: null,
       state,
       late: state === 'to-send' && row.payDate <= scope.employer.today,
@@ -132,10 +153,19 @@ async function batches(scope: Scope, from: string, open: readonly Transfer[]): P
 }
 
 /** What is owed: everything that is late, and what is due or was paid within the range. */
-async function owedRungs(scope: Scope, from: string, to: string): Promise<Rung[]> {
+async function owedRungs(scope: Scope, since: string, to: string): Promise<Rung[]> {
   const { today } = scope.employer;
+  const from = new Map(
+    (
+      await select<{ name: string; paying: string }>(
+        scope.database,
+        'select name, paying_account_id as paying from payees where employer_id = :employer and paying_account_id is not null',
+        { employer: scope.employer.id },
+      )
+    ).map(({ name, paying }) => [name, paying]),
+  );
   return (await obligationsOf(scope))
-    .filter(({ due, left }) => (left > 0 && due < today) || (due >= from && due <= to))
+    .filter(({ due, left }) => (left > 0 && due < today) || (due >= since && due <= to))
     .filter(({ amount, paid }) => amount !== 0 || paid !== 0)
     .map(({ owed, payee, what, due, left, amount }) => ({
       date: due,
@@ -144,6 +174,7 @@ async function owedRungs(scope: Scope, from: string, to: string): Promise<Rung[]
       amount: left > 0 ? left : amount,
       sums: [],
       batchId: null,
+      payingAccountId: from.get(payee) ?? null,
       owed,
       state: left > 0 ? ('due' as const) : ('paid' as const),
       late: left > 0 && due < today,

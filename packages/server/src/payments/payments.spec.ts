@@ -1,10 +1,13 @@
 import fc from 'fast-check';
 import type { Ladder, Transfer } from '@woodruff/contract';
+import { spawn } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import { validateXML } from 'xmllint-wasm';
 import { select } from '../database/connection';
+import { changeSchedule } from '../employers/schedules';
 import { moveToday } from '../employers/service';
-import { setBank } from '../employers/set-up';
+import { setUpView } from '../employers/set-up';
+import { payerOf, payingAccounts, setBank } from '../employers/paying-accounts';
 import { reversePayslip } from '../pay-runs/corrections/corrections';
 import { withdrawRun } from '../pay-runs/corrections/whole-run';
 import { payAgain } from '../pay-runs/posting/net-payments';
@@ -14,13 +17,16 @@ import { setPayment, trialDeposit } from '../people/payment/payment';
 import { personPage } from '../people/service';
 import { holidaysOf, type Scope } from '../scope';
 import { StandInBank } from '../standins/bank/bank';
-import { setBankAccount, setOpening } from '../standins/bank/books';
+import { setBankAccount, setCutOff, setOpening } from '../standins/bank/books';
+import { testDatabaseUrl, testVaultKey } from '../testing/database';
 import { PERIOD, Workplace } from '../testing/workplace';
 import type { Bank } from './bank';
-import { batchFile, batchView, denominationsOf, dropBatch, prepareBatch, releaseBatch } from './batches';
+import { batchFile, batchView, denominationsOf, dropBatch, prepareBatch } from './batches';
+import { releaseBatch } from './release';
 import { readStatements } from './camt053';
-import { chequesOf, chequesPdf, positivePayCsv } from './cheques';
+import { chequesOf, chequesPdf, positivePayCsv, unclaimedCsv } from './cheques';
 import { exchangeWithBank, takeStatement } from './exchange';
+import { fundingOf } from './funding';
 import { ladderOf } from './ladder';
 import { answerNotice, holdReturned, payReturned, settleByHand } from './returned';
 
@@ -188,7 +194,7 @@ describe('Net pay', () => {
     await house.sent();
     await house.on('2026-12-01');
     await house.exchange();
-    const { account } = await ladderOf(house.scope);
+    const [account] = (await ladderOf(house.scope)).accounts;
     const paid = (await house.to('')).filter(({ method }) => method === 'file').reduce((sum, { amount }) => sum + amount, 0);
     expect(account).toEqual(jasmine.objectContaining({ balance: 5_000_000 - paid, on: '2026-11-27' }));
   });
@@ -272,7 +278,7 @@ describe('The bank', () => {
     await house.release(batch);
     // Handed in, and the process died before it noted so.
     const { name, content } = await batchFile(house.scope, batch);
-    await house.bank.submit({ name, content, on: house.scope.employer.today });
+    await house.bank.submit({ name, content, on: house.scope.employer.today, at: '10:00' });
     expect((await batchView(house.scope, batch)).delivered).toBeFalse();
     await Promise.all([house.exchange(), house.exchange()]);
     const [{ count } = { count: 0 }] = await select<{ count: number }>(
@@ -285,7 +291,7 @@ describe('The bank', () => {
     expect(count).toBe(3);
     // Another file with the same payments is refused whole.
     const again = content.replace(/^(.{33})./, '$1Z');
-    expect(await house.bank.submit({ name, content: again, on: '2026-11-24' })).toEqual({
+    expect(await house.bank.submit({ name, content: again, on: '2026-11-24', at: '10:00' })).toEqual({
       taken: false,
       faults: [jasmine.objectContaining({ what: '3 payments were in an earlier file' })],
     });
@@ -352,7 +358,7 @@ describe('The bank', () => {
       fc.asyncProperty(fc.constantFrom(...places), fc.constantFrom(...'0123456789X'), async ([line, column], letter) => {
         if (lines[line]?.[column - 1] === letter) return;
         const damaged = lines.map((text, at) => (at === line ? text.slice(0, column - 1) + letter + text.slice(column) : text)).join('\n');
-        const answer = await house.bank.submit({ name, content: damaged, on: '2026-11-23' });
+        const answer = await house.bank.submit({ name, content: damaged, on: '2026-11-23', at: '10:00' });
         expect(answer.taken)
           .withContext(`line ${line + 1}, column ${column}, ${letter}`)
           .toBeFalse();
@@ -382,7 +388,7 @@ describe('The bank', () => {
       content.slice(0, 400),
       content.replace('pain.001.001.09', 'pain.001.001.03'),
     ])
-      expect((await bank.submit({ name, content: damaged, on: '2026-11-23' })).taken).toBeFalse();
+      expect((await bank.submit({ name, content: damaged, on: '2026-11-23', at: '10:00' })).taken).toBeFalse();
   });
 });
 
@@ -486,8 +492,8 @@ describe('A payment that comes back', () => {
 describe('A statement', () => {
   const entry = (reference: string, amount: string, side: 'DBIT' | 'CRDT', id: string) =>
     `<Ntry><NtryRef>${id}</NtryRef><Amt Ccy="USD">${amount}</Amt><CdtDbtInd>${side}</CdtDbtInd><BookgDt><Dt>2026-11-27</Dt></BookgDt><NtryDtls><TxDtls><Refs><EndToEndId>${reference}</EndToEndId></Refs></TxDtls></NtryDtls></Ntry>`;
-  const statement = (entries: string, opening: string, closing: string) =>
-    `<Document xmlns="urn:iso:std:iso:20022:tech:xsd:camt.053.001.08"><BkToCstmrStmt><Stmt><Id>S1</Id><Acct><Id><Othr><Id>1</Id></Othr></Id></Acct>${[
+  const statement = (entries: string, opening: string, closing: string, account = '1') =>
+    `<Document xmlns="urn:iso:std:iso:20022:tech:xsd:camt.053.001.08"><BkToCstmrStmt><Stmt><Id>S1</Id><Acct><Id><Othr><Id>${account}</Id></Othr></Id><Svcr><FinInstnId><ClrSysMmbId><MmbId>${OWN.routing}</MmbId></ClrSysMmbId></FinInstnId></Svcr></Acct>${[
       ['OPBD', opening],
       ['CLBD', closing],
     ]
@@ -505,10 +511,12 @@ describe('A statement', () => {
       `${entry('X404', '10.00', 'DBIT', 'E1')}${entry(sol?.reference ?? '', '1.00', 'DBIT', 'E2')}`,
       '100.00',
       '89.00',
+      (await payerOf(house.scope, null)).account,
     );
     expect(await takeStatement(house.scope, content)).toEqual({ lines: 2, unknown: 1 });
     expect(await takeStatement(house.scope, content)).toEqual({ lines: 0, unknown: 0 });
     expect((await house.to('Sol'))[0]?.state).toBe('sent');
+    expect(await refusal(takeStatement(house.scope, statement('', '1.00', '1.00', '990011')))).toContain('ending 0011, which is none of');
   });
 
   it('that does not add up, or is none, is refused whole', async () => {
@@ -520,6 +528,108 @@ describe('A statement', () => {
     expect(await refusal(takeStatement(house.scope, 'not XML'))).toContain('no XML');
     expect(() => readStatements(statement(entry('A', '1O.00', 'DBIT', 'E1'), '1.00', '1.00'))).toThrowError(/an amount that is none/);
   });
+});
+
+describe('Several accounts that pay', () => {
+  it('each has batches, files, statements and a line in funding of its own', async () => {
+    const house = await House.begin();
+    const own = (await payerOf(house.scope, null)).account;
+    await setBank(house.scope, { which: 'another', name: 'Harbour Mutual', routing: '011000015', account: `${own}9` });
+    const [, second] = await payingAccounts(house.scope);
+    expect(second?.last4).toBe(`${own}9`.slice(-4));
+    expect(
+      await refusal(setBank(house.scope, { which: 'another', name: 'Harbour Mutual', routing: '011000015', account: '12345' })),
+    ).toContain('called Harbour Mutual already');
+    await setOpening(house.scope, 1_000_000, second?.id ?? null);
+    const rungBefore = (await ladderOf(house.scope)).rungs.find(({ kind }) => kind === 'pay');
+    expect(rungBefore?.payingAccountId).toBeNull();
+    const { schedules } = await setUpView(house.scope);
+    const { id: scheduleId, people: _people, runs: _runs, ...schedule } = schedules[0]!;
+    await changeSchedule(house.scope, scheduleId, { ...schedule, payingAccountId: second?.id ?? null });
+    const rung = (await ladderOf(house.scope)).rungs.find(({ kind }) => kind === 'pay');
+    expect([rung?.payingAccountId, rung?.amount]).toEqual([second?.id ?? '', rungBefore?.amount ?? 0]);
+    expect(await refusal(house.prepare())).toContain('Nothing waits to be paid');
+    const { id } = await prepareBatch(house.scope, { kind: 'pay', payDate: PERIOD.payDate, payingAccountId: second?.id ?? null });
+    const view = await batchView(house.scope, id);
+    expect([view.from?.name, view.handInBy]).toEqual(['Harbour Mutual', '2026-11-25']);
+    await house.release(id);
+    await house.exchange();
+    await house.on('2026-12-01');
+    await house.exchange();
+    const { accounts } = await ladderOf(house.scope);
+    const gone = (await house.to('', id)).filter(({ method }) => method === 'file').reduce((sum, { amount }) => sum + amount, 0);
+    expect(accounts.map(({ balance }) => balance)).toEqual([null, 1_000_000 - gone]);
+    const { id: gathered } = await prepareBatch(house.scope, { kind: 'pay', payDate: PERIOD.payDate }).catch(() => ({ id: '' }));
+    expect(gathered).toBe('');
+    const funding = await fundingOf(house.scope);
+    expect(funding.days.filter(({ expected }) => expected).every(({ payingAccountId }) => payingAccountId === second?.id)).toBeTrue();
+  });
+});
+
+describe('The bank', () => {
+  afterEach(async () => setCutOff((await House.begin()).scope, '23:59'));
+
+  it('takes a file after its cut-off as on the next business day', async () => {
+    const house = await House.begin();
+    await setCutOff(house.scope, '17:00');
+    const bookedOn = async (at: string): Promise<string | undefined> => {
+      const one = await House.begin();
+      await one.on('2026-11-25');
+      const batch = await one.prepare();
+      await one.release(batch);
+      await one.bank.submit({ ...(await batchFile(one.scope, batch)), on: '2026-11-25', at });
+      await one.on('2026-12-04');
+      await one.exchange();
+      return (await one.to('Sol', batch))[0]?.events.find(({ step }) => step === 'booked')?.on;
+    };
+    // The day before the pay date is Thanksgiving: what comes on Wednesday evening counts as of Friday, and is booked on Monday.
+    expect(await bookedOn('17:00')).toBe('2026-11-27');
+    expect(await bookedOn('17:01')).toBe('2026-11-30');
+  });
+});
+
+describe('A process that is killed', () => {
+  it('at any step of a release leaves each net pay to arrive exactly once', async () => {
+    const house = await House.begin();
+    const batch = await house.prepare();
+    const { version } = await batchView(house.scope, batch);
+    const child = (after: number): Promise<{ code: number | null; signal: string | null }> =>
+      new Promise((resolve) => {
+        const process_ = spawn(process.execPath, ['--import', 'tsx', new URL('../testing/killed-release.ts', import.meta.url).pathname], {
+          env: {
+            ...process.env,
+            KILLED: JSON.stringify({
+              url: testDatabaseUrl(),
+              key: testVaultKey(),
+              employer: house.place.employerId,
+              user: house.scope.user.id,
+              batch,
+              version,
+              after,
+            }),
+          },
+          stdio: ['ignore', 'ignore', 'inherit'],
+        });
+        process_.on('exit', (code, signal) => resolve({ code, signal }));
+      });
+    let killed = 0;
+    for (let after = 1; ; after += 1 + Math.floor(after / 6)) {
+      const { signal } = await child(after);
+      if (signal !== 'SIGKILL') break;
+      killed += 1;
+    }
+    expect(killed).toBeGreaterThan(5);
+    await house.exchange();
+    await house.on('2026-12-01');
+    await house.exchange();
+    expect((await house.to('', batch)).filter(({ method }) => method === 'file').every(({ state }) => state === 'confirmed')).toBeTrue();
+    const twice = await select(
+      house.scope.database,
+      `select p.reference from bank.payments p join transfers t on t.reference = p.reference where t.employer_id = :id group by 1 having count(*) > 1`,
+      { id: house.place.employerId },
+    );
+    expect(twice).toEqual([]);
+  }, 240_000);
 });
 
 describe('Cheques', () => {
@@ -550,6 +660,12 @@ describe('Cheques', () => {
     expect((await chequesOf(house.scope, { state: 'out' })).cheques.some(({ reason }) => reason === 'Printed anew')).toBeTrue();
     await house.on('2027-07-01');
     expect((await chequesOf(house.scope, { state: 'stale' })).cheques.length).toBeGreaterThan(0);
+    // Pennsylvania: two years, counted until the end of the year, reported by 15 April after it.
+    const out = (await chequesOf(house.scope, { state: 'out' })).cheques.find(({ reason }) => reason === 'Printed anew');
+    expect([out?.date, out?.unclaimed?.from, out?.unclaimed?.report]).toEqual(['2026-11-23', '2028-11-23', '2029-04-15']);
+    expect((await chequesOf(house.scope, { state: 'unclaimed' })).cheques).toEqual([]);
+    await house.on('2028-11-23');
+    expect((await unclaimedCsv(house.scope)).split('\n').filter((line) => line.includes('Sol Salaried')).length).toBe(1);
   });
 });
 
@@ -606,7 +722,7 @@ describe('Whatever happens', () => {
                 'select id from payment_batches where employer_id = :id and released_at is not null and file_hash is not null order by number limit 1',
                 { id: house.place.employerId },
               );
-              return row && bank.submit({ ...(await batchFile(house.scope, row.id)), on: house.scope.employer.today });
+              return row && bank.submit({ ...(await batchFile(house.scope, row.id)), on: house.scope.employer.today, at: '10:00' });
             }
             case 'again':
               return back && payReturned(house.scope, back.id, { way: which % 2 ? 'cheque' : 'account', reason: 'It came back' });

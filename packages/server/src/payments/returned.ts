@@ -1,12 +1,13 @@
 import type { ParsedBodyOf } from '@woodruff/contract';
 import { CAME_BACK, decimalOf } from '@woodruff/core';
 import { record } from '../audit/audit';
-import { execute, select, type Transaction } from '../database/connection';
+import { execute, select } from '../database/connection';
 import { conflict, invalid } from '../errors';
 import { Person } from '../people/models';
 import { accountsOf, sealedNumbers } from '../people/payment/accounts';
 import { setPayment } from '../people/payment/payment';
-import { postPayments } from '../journal/post';
+import { takeChequeNumbers } from '../pay-runs/posting/cheque-numbers';
+import { postPayments } from '../journal/post-payments';
 import { packFor, type Scope } from '../scope';
 import { changing } from '../users/changing';
 import { theVault } from '../vault/vault';
@@ -14,17 +15,6 @@ import { happened, transferOf } from './transfers';
 
 /** Reasons that lie in the account: sent there again, the payment would come back again. */
 const OF_ACCOUNT = ['R02', 'R03', 'R04', 'R16', 'R20', 'AC01', 'AC04', 'AC06', 'BE01'];
-
-/** A number for another cheque, from the same register as those of runs. */
-async function nextCheque(scope: Scope, transaction: Transaction): Promise<number> {
-  const [row] = (await execute(
-    scope.database,
-    'update employers set next_cheque = next_cheque + 1 where id = :employer returning next_cheque - 1 as number',
-    { employer: scope.employer.id },
-    transaction,
-  )) as { number: number }[];
-  return row?.number ?? 0;
-}
 
 /** Pays once more what came back: a payment of its own, which waits for the next batch. */
 export async function payReturned(scope: Scope, id: string, { way, reason }: ParsedBodyOf<'payReturned'>): Promise<{ id: string }> {
@@ -55,14 +45,14 @@ export async function payReturned(scope: Scope, id: string, { way, reason }: Par
     }
     const [made] = (await execute(
       scope.database,
-      `insert into transfers (employer_id, net_payment_id, remittance_id, person_id, part, method, purpose, amount, payee, label, cheque_number, replaces, reason, user_id)
-       select employer_id, net_payment_id, remittance_id, person_id, part, :method, purpose, amount, :payee, :label, :number, id, :reason, :user from transfers where id = :id returning id`,
+      `insert into transfers (employer_id, net_payment_id, remittance_id, person_id, part, method, purpose, amount, payee, label, cheque_number, replaces, reason, user_id, paying_account_id)
+       select t.employer_id, t.net_payment_id, t.remittance_id, t.person_id, t.part, :method, t.purpose, t.amount, :payee, :label, :number, t.id, :reason, :user, b.paying_account_id from transfers t left join payment_batches b on b.id = t.batch_id where t.id = :id returning id`,
       {
         id,
         method,
         payee: way === 'estate' ? `Estate of ${transfer.payee}` : transfer.payee,
         label,
-        number: method === 'cheque' ? await nextCheque(scope, transaction) : null,
+        number: method === 'cheque' ? await takeChequeNumbers(scope, 1, transaction) : null,
         reason,
         user: scope.user.id,
       },

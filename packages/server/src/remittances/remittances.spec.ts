@@ -1,16 +1,20 @@
 import { personItemSchema, payItemSchema } from '@woodruff/contract';
+import { select } from '../database/connection';
 import { moveToday } from '../employers/service';
-import { setBank } from '../employers/set-up';
+import { setBank } from '../employers/paying-accounts';
 import { viewOf } from '../filings/service';
 import { addPayItem } from '../pay-items/service';
 import { reversePayslip } from '../pay-runs/corrections/corrections';
 import { sheetOf } from '../pay-runs/sheet/sheet';
-import { batchFile, batchView, prepareBatch, releaseBatch } from '../payments/batches';
+import { batchFile, batchView, prepareBatch } from '../payments/batches';
+import { releaseBatch } from '../payments/release';
 import { dueCalendar, ladderOf } from '../payments/ladder';
 import { addPersonItem } from '../people/employment/recurring-items';
 import { setNationalNumber } from '../people/service';
 import type { Scope } from '../scope';
-import { agencyConfirmation } from '../standins/agency-payments';
+import { agenciesOf } from '../payments/routes';
+import { tellAgencies, type AgencyPayments } from './agency';
+import { addReceipt, receiptOf } from './receipts';
 import { PERIOD, Workplace } from '../testing/workplace';
 import { obligationsOf } from './owed';
 import { changePayee, payeesOf, payeeView, remit, undoRemittance } from './service';
@@ -29,7 +33,7 @@ describe('What is owed', () => {
   let run: string;
   const owed = async (code: string) => obligationsOf(scope, code);
   const pay = (code: string, due: string, more: Partial<Parameters<typeof remit>[1]['payments'][number]> = {}) =>
-    remit(scope, { payments: [{ owed: code, due, method: 'elsewhere', reference: 'R-1', ...more }] }, agencyConfirmation);
+    remit(scope, { payments: [{ owed: code, due, method: 'elsewhere', reference: 'R-1', ...more }] }, agenciesOf(scope));
 
   beforeEach(async () => {
     place = await Workplace.make();
@@ -107,7 +111,7 @@ describe('What is owed', () => {
     expect((await owed(DEPOSIT))[0]).toEqual(jasmine.objectContaining({ paid: 10_000, left: (deposit?.amount ?? 0) - 10_000 }));
     expect(await refusal(pay(DEPOSIT, due, { amount: String((deposit?.amount ?? 0) / 100) }))).toContain('is more than');
     const { payments } = await pay(DEPOSIT, due, { method: 'agency', reference: '' });
-    expect(payments[0]?.confirmation).toMatch(/^\d{12}$/);
+    expect(payments[0]?.confirmation).toMatch(/^\d{15}$/);
     expect(await refusal(pay(DEPOSIT, due))).toContain('nothing is left');
     expect(await refusal(pay(DEPOSIT, '2026-12-16'))).toContain('Nothing is owed');
     await moveToday(scope, '2027-01-04');
@@ -118,6 +122,56 @@ describe('What is owed', () => {
     await undoRemittance(scope, part?.id ?? '', 'Entered twice');
     expect(await refusal(undoRemittance(scope, part?.id ?? '', 'Entered twice'))).toContain('taken back already');
     expect((await owed(DEPOSIT))[0]?.left).toBe(10_000);
+  });
+
+  it('through the agency is told once, again where it was cut off, and taken back where it is refused', async () => {
+    const [deposit] = await owed(DEPOSIT);
+    const due = deposit?.due ?? '';
+    const lost: AgencyPayments = { pay: () => Promise.reject(new Error('cut off')) };
+    const body = { payments: [{ owed: DEPOSIT, due, method: 'agency' as const, reference: '' }] };
+    await expectAsync(remit(scope, body, lost)).toBeRejectedWithError('cut off');
+    // What was ordered counts as paid, has no confirmation yet, and is not ordered twice.
+    expect((await owed(DEPOSIT))[0]?.left).toBe(0);
+    const agencies = agenciesOf(scope);
+    const [waiting] = (await payeeView(scope, DEPOSIT)).paid;
+    expect([waiting?.reference, waiting?.receipts]).toEqual(['', []]);
+    // The agency got it, and its answer was lost.
+    await agencies.pay({
+      key: waiting?.id ?? '',
+      payee: 'United States Treasury',
+      taxpayer: '00-1234567',
+      about: 'Federal deposit',
+      due,
+      amount: deposit?.amount ?? 0,
+      on: '2026-11-23',
+    });
+    await tellAgencies(scope, agencies);
+    await tellAgencies(scope, agencies);
+    const [paid] = (await payeeView(scope, DEPOSIT)).paid;
+    expect(paid?.receipts.map(({ name }) => name)).toEqual([`confirmation-${paid?.reference}.txt`]);
+    expect((await receiptOf(scope, paid?.receipts[0]?.id ?? '')).content.toString()).toContain('settles on 24 Nov 2026');
+    const booked = await select<{ amount: number }>(scope.database, 'select amount from agency.payments where order_key = :id', {
+      id: paid?.id,
+    });
+    expect(booked).toEqual([{ amount: deposit?.amount ?? 0 }]);
+    // Pennsylvania was given no number to know the employer by.
+    const [state] = await owed('us.state-income-deposit@US-PA');
+    const answer = await pay('us.state-income-deposit@US-PA', state?.due ?? '', { method: 'agency', reference: '' });
+    expect(answer.payments[0]?.refused).toContain('knows its payers by a number');
+    expect((await owed('us.state-income-deposit@US-PA'))[0]?.left).toBe(state?.left ?? 0);
+  });
+
+  it('keeps receipts with the payment, and only what is one', async () => {
+    const { payments } = await pay(SUPPORT, '2026-12-08');
+    const id = payments[0]?.id ?? '';
+    const content = Buffer.from('%PDF-1.7 receipt').toString('base64');
+    const receipt = await addReceipt(scope, id, { name: 'receipt.pdf', content });
+    expect((await payeeView(scope, SUPPORT)).paid[0]?.receipts).toEqual([{ id: receipt.id, name: 'receipt.pdf' }]);
+    expect((await receiptOf(scope, receipt.id)).type).toBe('application/pdf');
+    expect(await refusal(addReceipt(scope, id, { name: 'x.html', content: Buffer.from('<html>').toString('base64') }))).toContain('a PDF');
+    const other = await (await Workplace.make()).scope();
+    expect(await refusal(addReceipt(other, id, { name: 'receipt.pdf', content }))).toContain('no such payment');
+    expect(await refusal(receiptOf(other, receipt.id))).toContain('no such receipt');
   });
 
   it('wants a reference and a day that has been for what was paid elsewhere', async () => {

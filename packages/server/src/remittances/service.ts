@@ -2,15 +2,15 @@ import type { AnswerOf, ParsedBodyOf, Payees, PayeeView } from '@woodruff/contra
 import { minorOf, written, writtenDate, type DueRule } from '@woodruff/core';
 import { record } from '../audit/audit';
 import { execute, select, type Transaction } from '../database/connection';
+import { ownPaying, payingAccounts } from '../employers/paying-accounts';
 import { conflict, invalid, notFound } from '../errors';
-import { postRemittance } from '../journal/post';
+import { postRemittance } from '../journal/post-payments';
+import { takeChequeNumbers } from '../pay-runs/posting/cheque-numbers';
 import { packFor, type Scope } from '../scope';
 import { changing } from '../users/changing';
 import { theVault } from '../vault/vault';
+import { tellAgencies, type AgencyPayments } from './agency';
 import { obligationsOf, owedBy, sourceWords, type OwedTo } from './owed';
-
-/** An agency's own way to be paid; a stand-in, or a real service. */
-export type AgencyPayment = (order: { payee: string; reference: string; due: string; amount: number; on: string }) => string;
 
 /** Everybody who is owed something, with what is left and by when. */
 export async function payeesOf(scope: Scope): Promise<Payees> {
@@ -37,6 +37,7 @@ interface PayeeRow {
   bank: string;
   last4: string;
   rule: DueRule | null;
+  payingAccountId: string | null;
   version: number;
 }
 
@@ -50,7 +51,7 @@ const rowOf = async (scope: Scope, name: string, transaction?: Transaction): Pro
   (
     await select<PayeeRow>(
       scope.database,
-      `select id, address, method, bank, last4, rule, version from payees where employer_id = :employer and name = :name ${transaction ? 'for update' : ''}`,
+      `select id, address, method, bank, last4, rule, paying_account_id as "payingAccountId", version from payees where employer_id = :employer and name = :name ${transaction ? 'for update' : ''}`,
       { employer: scope.employer.id, name },
       transaction,
     )
@@ -72,12 +73,15 @@ export async function payeeView(scope: Scope, code: string): Promise<PayeeView> 
     bank: row?.bank ?? '',
     last4: row?.last4 ?? '',
     address: { line1: '', line2: '', city: '', state: '', postcode: '', ...row?.address },
+    payingAccountId: row?.payingAccountId ?? null,
+    accounts: (await payingAccounts(scope)).map(({ id, name, last4 }) => ({ id, name, last4 })),
     version: row?.version ?? 1,
     obligations: await obligationsOf(scope, code),
     cases: owed.byPerson ? await casesOf(scope, owed) : [],
     paid: await select<PayeeView['paid'][number]>(
       scope.database,
       `select m.id, m.due, m.on_day as "on", m.amount, m.method, m.reference, u.name as who, m.undone,
+              coalesce((select json_agg(json_build_object('id', r.id, 'name', r.name) order by r.at) from remittance_receipts r where r.remittance_id = m.id), '[]') as receipts,
               m.undone is null and m.method <> 'agency' and not exists (select 1 from transfers t where t.remittance_id = m.id and t.batch_id is not null) as undoable
        from remittances m join users u on u.id = m.user_id where m.employer_id = :employer and m.owed = :code order by m.at desc limit 200`,
       { employer: scope.employer.id, code },
@@ -123,9 +127,9 @@ export async function changePayee(scope: Scope, body: ParsedBodyOf<'changePayee'
       throw invalid('By file it goes to an account. Enter the number of its bank.', [{ path: 'bank', expected: bank.code.expected }]);
     const [kept] = (await execute(
       scope.database,
-      `insert into payees (employer_id, name, address, method, bank, last4, rule) values (:employer, :name, :address, :method, :bank, :last4, cast(:rule as jsonb))
+      `insert into payees (employer_id, name, address, method, bank, last4, rule, paying_account_id) values (:employer, :name, :address, :method, :bank, :last4, cast(:rule as jsonb), :paying)
        on conflict (employer_id, name) do update set address = excluded.address, method = excluded.method, bank = case when excluded.bank = '' then payees.bank else excluded.bank end,
-         last4 = case when excluded.last4 = '' then payees.last4 else excluded.last4 end, rule = excluded.rule, version = payees.version + 1 returning id`,
+         last4 = case when excluded.last4 = '' then payees.last4 else excluded.last4 end, rule = excluded.rule, paying_account_id = excluded.paying_account_id, version = payees.version + 1 returning id`,
       {
         employer: scope.employer.id,
         name: owed.payee,
@@ -134,6 +138,7 @@ export async function changePayee(scope: Scope, body: ParsedBodyOf<'changePayee'
         bank: code,
         last4: account.slice(-4),
         rule: body.rule ? JSON.stringify(body.rule) : null,
+        paying: await ownPaying(scope, body.payingAccountId),
       },
       transaction,
     )) as { id: string }[];
@@ -159,9 +164,25 @@ export async function changePayee(scope: Scope, body: ParsedBodyOf<'changePayee'
 }
 
 /** Pays one obligation, several, or part of one: by the next batch, through the agency's own service, or as paid elsewhere. */
-export async function remit(scope: Scope, { payments }: ParsedBodyOf<'remit'>, agency: AgencyPayment): Promise<AnswerOf<'remit'>> {
+export async function remit(scope: Scope, body: ParsedBodyOf<'remit'>, agencies: AgencyPayments): Promise<AnswerOf<'remit'>> {
+  const made = await order(scope, body);
+  const answers = await tellAgencies(scope, agencies);
+  return {
+    payments: made.map(({ id, reference }) => {
+      const answer = answers.get(id);
+      return {
+        id,
+        confirmation: answer?.taken ? answer.confirmation : reference,
+        refused: answer && !answer.taken ? answer.why : null,
+      };
+    }),
+  };
+}
+
+/** Saves what is to be paid, and lets it wait for a batch or for the agency. */
+function order(scope: Scope, { payments }: ParsedBodyOf<'remit'>): Promise<{ id: string; reference: string }[]> {
   return changing(scope, async (transaction) => {
-    const made: AnswerOf<'remit'>['payments'] = [];
+    const made: { id: string; reference: string }[] = [];
     for (const [index, payment] of payments.entries()) {
       const owed = await found(scope, payment.owed);
       const all = await obligationsOf(scope, payment.owed);
@@ -187,14 +208,11 @@ export async function remit(scope: Scope, { payments }: ParsedBodyOf<'remit'>, a
         throw invalid('Say by which reference the payment is found where it was made.', [
           { path: `payments.${index}.reference`, expected: 'a reference' },
         ]);
-      const reference =
-        payment.method === 'agency'
-          ? agency({ payee: owed.payee, reference: owed.reference, due: payment.due, amount, on })
-          : payment.reference;
+      const reference = payment.method === 'agency' ? '' : payment.reference;
       const [row] = (await execute(
         scope.database,
-        `insert into remittances (employer_id, owed, due, up_to, payee, what, amount, method, on_day, reference, about, user_id)
-         values (:employer, :owed, :due, :upTo, :payee, :what, :amount, :method, :on, :reference, :about, :user) returning id`,
+        `insert into remittances (employer_id, owed, due, up_to, payee, what, amount, method, on_day, reference, about, taxpayer, user_id)
+         values (:employer, :owed, :due, :upTo, :payee, :what, :amount, :method, :on, :reference, :about, :taxpayer, :user) returning id`,
         {
           employer: scope.employer.id,
           owed: owed.code,
@@ -206,13 +224,14 @@ export async function remit(scope: Scope, { payments }: ParsedBodyOf<'remit'>, a
           method: payment.method,
           on,
           reference,
+          taxpayer: owed.reference,
           about: [owed.reference, obligation.what].filter(Boolean).join(', '),
           user: scope.user.id,
         },
         transaction,
       )) as { id: string }[];
       if (!row) throw new Error('no remittance was made');
-      if (payment.method === 'agency' || payment.method === 'elsewhere')
+      if (payment.method === 'elsewhere')
         await postRemittance(scope, { id: row.id, owed: owed.code, payee: owed.payee, amount, on }, transaction);
       if (payment.method === 'file' || payment.method === 'cheque')
         await transfersFor(
@@ -234,9 +253,9 @@ export async function remit(scope: Scope, { payments }: ParsedBodyOf<'remit'>, a
         },
         transaction,
       );
-      made.push({ id: row.id, confirmation: reference });
+      made.push({ id: row.id, reference });
     }
-    return { payments: made };
+    return made;
   });
 }
 
@@ -257,20 +276,11 @@ async function transfersFor(
     ? cases.map(({ personId, caseNumber, amount: part }) => ({ personId, label: caseNumber, amount: part }))
     : [{ personId: null, label: owed.reference, amount }];
   for (const [part, row] of rows.entries()) {
-    let number: number | null = null;
-    if (method === 'cheque') {
-      const [next] = (await execute(
-        scope.database,
-        'update employers set next_cheque = next_cheque + 1 where id = :employer returning next_cheque - 1 as number',
-        { employer: scope.employer.id },
-        transaction,
-      )) as { number: number }[];
-      number = next?.number ?? null;
-    }
+    const number = method === 'cheque' ? await takeChequeNumbers(scope, 1, transaction) : null;
     await execute(
       scope.database,
-      `insert into transfers (employer_id, remittance_id, person_id, part, method, purpose, amount, payee, label, cheque_number, user_id)
-       values (:employer, :remittance, :personId, :part, :method, :purpose, :amount, :payee, :label, :number, :user) returning id`,
+      `insert into transfers (employer_id, remittance_id, person_id, part, method, purpose, amount, payee, label, cheque_number, user_id, paying_account_id)
+       values (:employer, :remittance, :personId, :part, :method, :purpose, :amount, :payee, :label, :number, :user, (select paying_account_id from payees where employer_id = :employer and name = :payee)) returning id`,
       {
         employer: scope.employer.id,
         remittance,

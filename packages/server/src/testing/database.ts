@@ -11,6 +11,7 @@ import { setVault } from '../vault/vault';
 jasmine.DEFAULT_TIMEOUT_INTERVAL = 30_000;
 
 let url = '';
+let key = '';
 let database: Database | undefined;
 
 /** The tests' own database, on the PostgreSQL server that ./test starts. */
@@ -19,6 +20,8 @@ export const testDatabase = (): Database => {
   return database;
 };
 export const testDatabaseUrl = (): string => url;
+/** For a process of its own that opens what the specs have sealed. */
+export const testVaultKey = (): string => key;
 
 beforeAll(async () => {
   const server = process.env['TEST_DATABASE_SERVER'];
@@ -29,7 +32,8 @@ beforeAll(async () => {
   await client.query(`create database ${name}`);
   await client.end();
   url = `${server}/${name}`;
-  setVault(randomBytes(32).toString('hex'));
+  key = randomBytes(32).toString('hex');
+  setVault(key);
   // With one connection in all, a query beside a transaction hangs at once.
   database = openDatabase(url, Number(process.env['TEST_POOL'] ?? 10));
   await migrate(database);

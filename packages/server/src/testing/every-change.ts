@@ -38,6 +38,13 @@ const versionOf = (table: string, id: string): Promise<number> =>
   found(`select version as value from ${table} where id = :id`, { id }).then(Number);
 const payslip = (runId: string, personId: string): Promise<string> =>
   found('select id as value from payslips where run_id = :runId and person_id = :personId', { runId, personId });
+const taxOf = (place: Workplace): Promise<string> =>
+  found(
+    `select code as value from ledger_lines where employer_id = :id and kind = 'employer-tax' and counts_on between '2026-11-01' and '2026-11-30' order by code limit 1`,
+    {
+      id: place.employerId,
+    },
+  );
 const regular = `kind = 'regular' and period_from = '${PERIOD.from}'`;
 
 /** A change of bank details that the clerk asked for. */
@@ -79,7 +86,7 @@ async function transfer(place: Workplace, { remittance, step }: { remittance?: t
     );
   return made?.id ?? '';
 }
-const STATEMENT = `<Document xmlns="urn:iso:std:iso:20022:tech:xsd:camt.053.001.08"><BkToCstmrStmt><Stmt><Id>S1</Id><Ntry><NtryRef>E1</NtryRef><Amt Ccy="USD">0.00</Amt><CdtDbtInd>DBIT</CdtDbtInd><BookgDt><Dt>2026-11-23</Dt></BookgDt></Ntry></Stmt></BkToCstmrStmt></Document>`;
+const STATEMENT = `<Document xmlns="urn:iso:std:iso:20022:tech:xsd:camt.053.001.08"><BkToCstmrStmt><Stmt><Id>S1</Id><Acct><Id><Othr><Id>123456789</Id></Othr></Id><Svcr><FinInstnId><ClrSysMmbId><MmbId>031000503</MmbId></ClrSysMmbId></FinInstnId></Svcr></Acct><Ntry><NtryRef>E1</NtryRef><Amt Ccy="USD">0.00</Amt><CdtDbtInd>DBIT</CdtDbtInd><BookgDt><Dt>2026-11-23</Dt></BookgDt></Ntry></Stmt></BkToCstmrStmt></Document>`;
 const THIRD_QUARTER = { filing: '941', period: '2026-Q3' };
 const leaving = {
   lastDay: '2026-12-31',
@@ -556,6 +563,10 @@ export const EVERY_CHANGE: readonly [EndpointName, Case][] = [
   // Money out
   ['setAccountRule', () => ({ body: { side: 'expense', code: 'bonus', account: '6020' } })],
   ['bankOpening', () => ({ body: { amount: 5_000_000 } })],
+  ['bankCutOff', () => ({ body: { at: '23:59' } })],
+  ['setJournal', () => ({ body: { by: 'pay-date', accruals: 'month', leaveOwed: true } })],
+  ['accrue', () => ({ body: { end: '2026-10-31' } })],
+  ['enterTaxTotal', async (place) => ({ body: { code: await taxOf(place), month: '2026-11', total: '99.00', reason: 'By the notice' } })],
   ['bankAccount', () => ({ body: { bank: '031000040', account: '998877', state: 'closed' } })],
   [
     'prepareBatch',
@@ -594,6 +605,13 @@ export const EVERY_CHANGE: readonly [EndpointName, Case][] = [
       const owed = (await obligationsOf(await place.scope(), 'us.deposit')).find(({ left }) => left > 0);
       return { body: { payments: [{ owed: 'us.deposit', due: owed?.due, method: 'elsewhere', reference: 'R-1' }] } };
     },
+  ],
+  [
+    'addReceipt',
+    async (place) => ({
+      path: { id: await ofEmployer('remittances', place, 'undone is null') },
+      body: { name: 'receipt.png', content: PIXEL },
+    }),
   ],
   [
     'undoRemittance',

@@ -1,6 +1,7 @@
 import type { Handle } from '../http/route';
-import { checkTieOuts } from './tie-outs';
+import { checkTieOuts, untiedNow } from './tie-outs';
 
 export function tieOutRoutes(handle: Handle): void {
+  handle('untied', ({ scope }) => untiedNow(scope));
   handle('tieOuts', ({ scope }) => checkTieOuts(scope));
 }

@@ -1,8 +1,9 @@
 import type { TieOuts } from '@woodruff/contract';
 import { writtenDate } from '@woodruff/core';
-import { execute, select, type Database } from '../database/connection';
+import { execute, select, type Database, type Transaction } from '../database/connection';
 import { balancesOutOfStep } from '../ledger/posting';
 import { obligationsOf, owedBy } from '../remittances/owed';
+import { accrueWhenDue } from '../journal/accruals';
 import { packFor, type Scope } from '../scope';
 import { scopeOf } from '../users/service';
 
@@ -118,6 +119,14 @@ async function obligationsAndLiabilities(scope: Scope, rows: Rows): Promise<Pair
     `select l.code, min(l.label) as label, sum(l.amount)::bigint as amount from ledger_lines l join pay_runs r on r.id = l.run_id and r.kind not in ('opening', 'adjustment')
      where l.employer_id = :employer and l.kind in ('tax', 'employer-tax', 'deduction-before-tax', 'deduction-after-tax', 'employer-contribution') group by l.code`,
   );
+  const differing = await rows<{ code: string; label: string; amount: number }>(
+    'select code, code as label, sum(amount)::bigint as amount from tax_differences where employer_id = :employer group by 1',
+  );
+  for (const { code, label, amount } of differing) {
+    const known = lines.find((line) => line.code === code);
+    if (known) known.amount += amount;
+    else lines.push({ code, label, amount });
+  }
   const owed = await obligationsOf(scope);
   const byPayee = new Map<string, number>();
   for (const { owed: code, amount } of owed) byPayee.set(code, (byPayee.get(code) ?? 0) + amount);
@@ -136,7 +145,7 @@ async function obligationsAndLiabilities(scope: Scope, rows: Rows): Promise<Pair
   const nobodys = lines.filter(({ code, amount }) => amount !== 0 && !payees.find((one) => one.code === known.get(code))?.due);
   return pair(
     'obligations-liabilities',
-    { what: 'Withheld and owed, by the ledger', amount: lines.reduce((all, { amount }) => all + amount, 0) },
+    { what: 'Withheld and owed, by the ledger and what was entered beside it', amount: lines.reduce((all, { amount }) => all + amount, 0) },
     { what: 'Owed to payees, by their days', amount: [...byPayee.values()].reduce((all, amount) => all + amount, 0) },
     [
       ...differences,
@@ -149,7 +158,7 @@ async function obligationsAndLiabilities(scope: Scope, rows: Rows): Promise<Pair
 async function journalAndLedger(rows: Rows): Promise<Pair> {
   const runs = await rows<{ id: string; payDate: string; journal: number; ledger: number }>(
     `select r.id, r.pay_date as "payDate", coalesce(j.debit, 0)::bigint as journal, coalesce(l.cost, 0)::bigint as ledger
-     from pay_runs r left join (select e.source_id, sum(n.amount) filter (where n.side = 'expense') as debit from journal_entries e join journal_lines n on n.entry_id = e.id where e.employer_id = :employer and e.kind = 'pay' group by 1) j on j.source_id = r.id
+     from pay_runs r left join (select coalesce(n.run_id, e.source_id) as run_id, sum(n.amount) filter (where n.side = 'expense') as debit from journal_entries e join journal_lines n on n.entry_id = e.id where e.employer_id = :employer and e.kind = 'pay' group by 1) j on j.run_id = r.id
      left join (select l.run_id, sum(l.amount) as cost from ledger_lines l where l.employer_id = :employer and l.kind in ('earning', 'reimbursement', 'employer-tax', 'employer-contribution') group by 1) l on l.run_id = r.id
      where r.employer_id = :employer and r.pay_date >= :from and r.kind not in ('opening', 'adjustment') and (j.debit is not null or l.cost is not null)
        and coalesce(r.approved_at, now()) >= (select min(at) from journal_entries where employer_id = :employer)`,
@@ -244,14 +253,19 @@ export async function checkTieOuts(scope: Scope): Promise<TieOuts> {
   return pairs;
 }
 
-/** Looks at every employer's books that were not looked at on their business day; told hourly, it is once a day. */
+/** Looks at every employer's books that were not looked at on their business day, and accrues a month that is over; told hourly, it is once a day. */
 export async function checkEverybody(database: Database): Promise<void> {
   const waiting = await select<{ employerId: string; userId: string }>(
     database,
     `select e.id as "employerId", (select m.user_id from memberships m where m.employer_id = e.id and m.role <> 'employee' order by m.user_id limit 1) as "userId" from employers e
      where exists (select 1 from pay_runs r where r.employer_id = e.id and r.state = 'approved') and not exists (select 1 from tie_outs t where t.employer_id = e.id and t.checked_on >= today_of(e))`,
   );
-  for (const { employerId, userId } of waiting) if (userId) await checkTieOuts(await scopeOf(database, userId, employerId));
+  for (const { employerId, userId } of waiting) {
+    if (!userId) continue;
+    const scope = await scopeOf(database, userId, employerId);
+    await accrueWhenDue(scope);
+    await checkTieOuts(scope);
+  }
 }
 
 /** Pairs as sentences name them. */
@@ -265,6 +279,26 @@ export const PAIRS: Record<string, string> = {
   'paid-obligations': 'what was paid and what was owed',
   'year-sums': 'sums of the year and ledger',
 };
+
+/** Something was posted: the pairs are to be looked at again before anybody relies on them. */
+export const lookAgain = (scope: Scope, transaction: Transaction): Promise<unknown> =>
+  execute(
+    scope.database,
+    `update tie_outs set checked_on = '-infinity' where employer_id = :employer and checked_on <> '-infinity' returning code`,
+    { employer: scope.employer.id },
+    transaction,
+  );
+
+/** Pairs that do not agree, in words; compared anew where something was posted since. */
+export async function untiedNow(scope: Scope): Promise<{ code: string; what: string; difference: number }[]> {
+  const [fresh] = await select<{ code: string }>(
+    scope.database,
+    `select code from tie_outs where employer_id = :employer group by code having min(checked_on) >= :today limit 1`,
+    { employer: scope.employer.id, today: scope.employer.today },
+  );
+  if (!fresh) await checkTieOuts(scope);
+  return (await outOfTie(scope)).map(({ code, difference }) => ({ code, what: PAIRS[code] ?? code, difference }));
+}
 
 /** Pairs that did not agree when they were last looked at. */
 export const outOfTie = (scope: Scope): Promise<{ code: string; difference: number }[]> =>

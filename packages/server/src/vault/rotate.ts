@@ -6,6 +6,7 @@ const SEALED: { table: string; column: string; of: (id: string) => string; finge
   { table: 'people', column: 'number_sealed', of: (id) => `number:${id}`, fingerprint: 'number_fingerprint' },
   { table: 'people', column: 'account_sealed', of: (id) => `account:${id}` },
   { table: 'employers', column: 'account_sealed', of: (id) => `bank:${id}` },
+  { table: 'paying_accounts', column: 'account_sealed', of: (id) => `paying:${id}` },
   { table: 'users', column: 'totp_sealed', of: (id) => `totp:${id}` },
   { table: 'net_payments', column: 'destination_sealed', of: (id) => `destination:${id}` },
   { table: 'transfers', column: 'destination_sealed', of: (id) => `transfer:${id}` },

@@ -11,14 +11,18 @@ import { employerStore, groupsStore, peopleStore, personStore } from './people/p
 import { filingsStore, filingStore } from './filings/filings.store';
 import {
   accountMapStore,
+  accrualStore,
   bankStore,
   batchStore,
   chequesStore,
+  costsStore,
   fundingStore,
   journalStore,
   ladderStore,
   payeesStore,
   payeeStore,
+  runJournalStore,
+  taxGridStore,
   tieOutsStore,
 } from './payments/payments.store';
 import { signedIn } from './session/signed-in.guard';
@@ -72,6 +76,10 @@ export const routes: Routes = [
         reviewStore,
         filingsStore,
         filingStore,
+        accrualStore,
+        costsStore,
+        runJournalStore,
+        taxGridStore,
         ladderStore,
         batchStore,
         payeesStore,
@@ -251,6 +259,26 @@ export const routes: Routes = [
         path: 'payments/bank',
         title: 'Bank · Woodruff',
         loadComponent: () => import('./payments/bank-page').then((file) => file.BankPage),
+      },
+      {
+        path: 'payments/accruals',
+        title: 'Month’s end · Woodruff',
+        loadComponent: () => import('./payments/accruals-page').then((file) => file.AccrualsPage),
+      },
+      {
+        path: 'payments/costs',
+        title: 'Costs · Woodruff',
+        loadComponent: () => import('./payments/costs-page').then((file) => file.CostsPage),
+      },
+      {
+        path: 'payments/employer-taxes',
+        title: 'Employer taxes · Woodruff',
+        loadComponent: () => import('./payments/employer-taxes-page').then((file) => file.EmployerTaxesPage),
+      },
+      {
+        path: 'pay-runs/:id/journal',
+        title: 'What the run posts · Woodruff',
+        loadComponent: () => import('./payments/run-journal-page').then((file) => file.RunJournalPage),
       },
       { path: '**', redirectTo: 'today' },
     ],

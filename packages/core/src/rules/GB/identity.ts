@@ -46,6 +46,8 @@ export const bank: BankForm = {
   clearing: 'GBDSC',
   // By custom of the banks: six months.
   staleAfter: 180,
+  // Dormant accounts are the banks' affair; wages stay owed until they are time-barred.
+  unclaimed: () => undefined,
   files: [],
   returns: {},
   code: {

@@ -1,3 +1,4 @@
+import { STATES as STATES_IN } from './states';
 import { validate as validNumber } from 'stdnum/lib/cjs/us/ssn';
 import { ach } from './files/ach';
 import { bareText, type BankForm, type PersonForm, type Words } from '../identity';
@@ -70,6 +71,7 @@ export const bank: BankForm = {
   clearing: 'USABA',
   // UCC 4-404: six months.
   staleAfter: 180,
+  unclaimed: (state) => STATES_IN.find(({ code }) => code === state)?.unclaimed,
   files: [ach],
   returns: RETURNS,
   code: {

@@ -8,6 +8,7 @@ import { accountsOf, sealedNumbers, type Payment } from '../../people/payment/ac
 import { theVault } from '../../vault/vault';
 import { changing } from '../../users/changing';
 import { packFor, type Scope } from '../../scope';
+import { takeChequeNumbers } from './cheque-numbers';
 
 type Method = NetPayment['method'];
 
@@ -105,13 +106,7 @@ async function insert(
 ): Promise<void> {
   if (!payments.length) return;
   const cheques = payments.filter(({ plan }) => plan.method === 'cheque').length;
-  const [numbers] = (await execute(
-    scope.database,
-    'update employers set next_cheque = next_cheque + :cheques where id = :employer returning next_cheque as next',
-    { cheques, employer: scope.employer.id },
-    transaction,
-  )) as { next: number }[];
-  let number = (numbers?.next ?? 0) - cheques;
+  let number = await takeChequeNumbers(scope, cheques, transaction);
   const rows = payments.map(({ row, plan, replaces }) => {
     const id = randomUUID();
     return {

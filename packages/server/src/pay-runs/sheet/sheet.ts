@@ -110,14 +110,15 @@ export async function sheetOf(scope: Scope, runId: string): Promise<Sheet> {
 }
 
 /** What of an approved run is still to be gathered for the bank, and where the rest went. */
-async function paidOf(scope: Scope, runId: string): Promise<{ toPay: number; batch: string | null }> {
-  const [found] = await select<{ toPay: number; batch: string | null }>(
+async function paidOf(scope: Scope, runId: string): Promise<Pick<Sheet, 'toPay' | 'batch' | 'payingAccountId'>> {
+  const [found] = await select<{ toPay: number; batch: string | null; payingAccountId: string | null }>(
     scope.database,
-    `select count(*) filter (where n.stopped is null and y.state = 'posted' and not n.gathered)::int as "toPay", min(t.batch::text) as batch
+    `select count(*) filter (where n.stopped is null and y.state = 'posted' and not n.gathered)::int as "toPay", min(t.batch::text) as batch,
+            (select s.paying_account_id from pay_runs r join pay_schedules s on s.id = r.schedule_id where r.id = :runId) as "payingAccountId"
      from net_payments n join payslips y on y.id = n.payslip_id left join lateral (select t.batch_id as batch from transfers t where t.net_payment_id = n.id limit 1) t on true where n.run_id = :runId`,
     { runId },
   );
-  return found ?? { toPay: 0, batch: null };
+  return found ?? {};
 }
 
 async function timesheetsOf(scope: Scope, run: PayRun): Promise<number> {

@@ -14,7 +14,7 @@ type Position = ParsedBodyOf<'addPosition'>;
 export function positionsOf(scope: Scope, personId: string): Promise<PersonView['positions']> {
   return select<PersonView['positions'][number]>(
     scope.database,
-    `select s.id, s.job, s.department, s.worksite, s.rate_series as rate, s.from_date as "from", s.to_date as "to",
+    `select s.id, s.job, s.department, s.worksite, s.rate_series as rate, trim_scale(s.share)::text as share, s.from_date as "from", s.to_date as "to",
             (select r.label from pay_rates r where r.person_id = s.person_id and r.series = s.rate_series order by r.from_date desc limit 1) as "rateLabel"
      from person_positions s where s.person_id = :personId order by s.to_date is not null, s.from_date desc, s.job`,
     { personId },
@@ -23,10 +23,10 @@ export function positionsOf(scope: Scope, personId: string): Promise<PersonView[
 
 export async function addPosition(scope: Scope, personId: string, position: Position): Promise<{ id: string }> {
   return changing(scope, async (transaction) => {
-    await check(scope, personId, position, transaction);
+    await check(scope, personId, position, null, transaction);
     const [made] = (await execute(
       scope.database,
-      `insert into person_positions (person_id, job, department, worksite, rate_series, from_date, to_date) values (:personId, :job, :department, :worksite, :rate, :from, :to) returning id`,
+      `insert into person_positions (person_id, job, department, worksite, rate_series, share, from_date, to_date) values (:personId, :job, :department, :worksite, :rate, :share, :from, :to) returning id`,
       { personId, ...valuesOf(position) },
       transaction,
     )) as { id: string }[];
@@ -37,10 +37,10 @@ export async function addPosition(scope: Scope, personId: string, position: Posi
 
 export async function changePosition(scope: Scope, personId: string, id: string, position: Position): Promise<Record<string, never>> {
   return changing(scope, async (transaction) => {
-    await check(scope, personId, position, transaction);
+    await check(scope, personId, position, id, transaction);
     const changed = (await execute(
       scope.database,
-      `update person_positions set job = :job, department = :department, worksite = :worksite, rate_series = :rate, from_date = :from, to_date = :to
+      `update person_positions set job = :job, department = :department, worksite = :worksite, rate_series = :rate, share = :share, from_date = :from, to_date = :to
        where id = :id and person_id = :personId returning id`,
       { id, personId, ...valuesOf(position) },
       transaction,
@@ -69,7 +69,8 @@ export async function removePosition(scope: Scope, personId: string, id: string)
 async function check(
   scope: Scope,
   personId: string,
-  { rate, from, to, department, worksite }: Position,
+  { rate, share, from, to, department, worksite }: Position,
+  id: string | null,
   transaction: Transaction,
 ): Promise<void> {
   const person = await personOf(scope, personId, transaction);
@@ -85,13 +86,26 @@ async function check(
     throw invalid(`${worksite} is no worksite here.`, [{ path: 'worksite', expected: 'one of the worksites' }]);
   if (rate && !(await PayRate.count({ where: { personId, series: rate }, transaction })))
     throw invalid('The person has no such rate. Add it first.', [{ path: 'rate', expected: 'one of the rates of the person' }]);
+  if (!share) return;
+  const [others] = await select<{ shares: number }>(
+    scope.database,
+    `select coalesce(sum(share), 0)::float as shares from person_positions where person_id = :personId and (cast(:id as uuid) is null or id <> cast(:id as uuid))
+       and from_date <= coalesce(cast(:to as date), 'infinity') and (to_date is null or to_date >= :from)`,
+    { personId, id, from, to: to || null },
+    transaction,
+  );
+  if (Number(share) <= 0 || Number(share) + (others?.shares ?? 0) >= 100)
+    throw invalid('The shares of cost of positions at one time are less than 100 per cent: the rest is that of the main position.', [
+      { path: 'share', expected: `more than 0, and less than ${100 - (others?.shares ?? 0)}` },
+    ]);
 }
 
-const valuesOf = ({ job, department, worksite, rate, from, to }: Position) => ({
+const valuesOf = ({ job, department, worksite, rate, share, from, to }: Position) => ({
   job,
   department,
   worksite,
   rate: rate || null,
+  share: share || null,
   from,
   to: to || null,
 });

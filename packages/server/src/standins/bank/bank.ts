@@ -26,7 +26,7 @@ export class StandInBank implements Bank {
     private readonly isHoliday: (date: string) => boolean,
   ) {}
 
-  async submit({ name, content, on }: BankFile): ReturnType<Bank['submit']> {
+  async submit({ name, content, on, at }: BankFile): ReturnType<Bank['submit']> {
     const hash = createHash('sha256').update(content).digest('hex');
     const read = this.read(content);
     const faults = 'faults' in read ? read.faults : null;
@@ -41,13 +41,14 @@ export class StandInBank implements Bank {
       if (known) return known.faults ? { taken: false, faults: known.faults } : { taken: true };
       const [file] = (await execute(
         this.database,
-        `insert into bank.files (hash, name, content, received_on, payer_bank, payer_account, faults)
-         values (:hash, :name, :content, :on, :bank, :account, cast(:faults as jsonb)) returning id`,
+        `insert into bank.files (hash, name, content, received_on, payer_bank, payer_account, faults, late)
+         values (:hash, :name, :content, :on, :bank, :account, cast(:faults as jsonb), :at > (select cut_off from bank.settings)) returning id`,
         {
           hash,
           name,
           content: Buffer.from(content),
           on,
+          at,
           bank: 'order' in read ? read.order.payerBank : null,
           account: 'order' in read ? read.order.payerAccount : null,
           faults: faults && JSON.stringify(faults),
@@ -125,17 +126,20 @@ export class StandInBank implements Bank {
         state: string | null;
         told: object | null;
         ach: boolean;
+        late: boolean;
       }>(
         this.database,
-        `select p.id, f.received_on as received, p.effective, a.state, f.name like '%.ach' as ach,
+        `select p.id, f.received_on as received, p.effective, a.state, f.name like '%.ach' as ach, f.late,
                 case when a.state = 'moved' then json_build_object('bank', coalesce(a.new_bank, p.bank), 'account', coalesce(a.new_account, p.account)) end as told
          from bank.payments p join bank.files f on f.id = p.file_id left join bank.accounts a on a.bank = p.bank and a.account = p.account
          where p.payer_bank = :bank and p.payer_account = :account and p.booked_on is null and p.effective <= :to order by p.id for update of p`,
         { bank, account, to },
         transaction,
       );
-      const booked = waiting.flatMap(({ id, received, effective, state, told, ach }) => {
-        const on = received < effective ? this.bankDay(effective) : this.bankDay(addDays(received, 1));
+      const booked = waiting.flatMap(({ id, received, effective, state, told, ach, late }) => {
+        // What comes after the cut-off is as if it had come on the next business day.
+        const counts = late ? this.bankDay(addDays(received, 1)) : received;
+        const on = counts < effective ? this.bankDay(effective) : this.bankDay(addDays(counts, 1));
         if (on > to) return [];
         const answer = state ? ANSWERS[state] : undefined;
         return [{ id, on, code: answer ? (ach ? answer.ach : answer.iso) : '', back: answer ? this.after(on, answer.after) : null, told }];

@@ -52,6 +52,16 @@ const text = (value = '') => new FormControl(value, { nonNullable: true });
                   <option value="next">the business day after</option>
                 </select>
               </label>
+              @if (accounts().length > 1) {
+                <label class="field"
+                  >Paid from
+                  <select formControlName="payingAccountId">
+                    @for (account of accounts(); track account.id) {
+                      <option [value]="account.id ?? ''">{{ account.name }} {{ account.shown }}</option>
+                    }
+                  </select>
+                </label>
+              }
             </div>
             <wr-problem [problem]="problem()" />
             <div class="form-actions">
@@ -136,6 +146,7 @@ const text = (value = '') => new FormControl(value, { nonNullable: true });
 export class PaySchedules {
   private readonly api = inject(Api);
   readonly schedules = input.required<Schedule[]>();
+  readonly accounts = input<SetUp['banks']>([]);
   readonly today = input.required<string>();
   readonly mayChange = input(false);
   readonly saved = output();
@@ -150,6 +161,7 @@ export class PaySchedules {
     payDateOffset: text('5'),
     timeCutOff: text(),
     move: text('previous'),
+    payingAccountId: text(),
     year: new FormControl(2026, { nonNullable: true }),
   });
   protected readonly dates = toSignal(
@@ -157,7 +169,7 @@ export class PaySchedules {
       startWith(null),
       debounceTime(200),
       switchMap(() => {
-        const { name: _name, ...dates } = this.body();
+        const { name: _name, payingAccountId: _paying, ...dates } = this.body();
         if (!dates.anchor || !this.open()) return of([] as AnswerOf<'payDates'>);
         return this.api.call('payDates', { body: { ...dates, year: this.form.value.year ?? 0 } }).pipe(catchError(() => of([])));
       }),
@@ -175,6 +187,7 @@ export class PaySchedules {
       anchor: '',
       payDateOffset: '5',
       move: 'previous',
+      payingAccountId: '',
       year: Number(this.today().slice(0, 4)),
     });
   }
@@ -185,6 +198,7 @@ export class PaySchedules {
     this.form.reset({
       ...schedule,
       payDateOffset: String(schedule.payDateOffset),
+      payingAccountId: schedule.payingAccountId ?? '',
       timeCutOff: schedule.timeCutOff === null || schedule.timeCutOff === undefined ? '' : String(schedule.timeCutOff),
       year: Number(this.today().slice(0, 4)),
     });
@@ -218,7 +232,7 @@ export class PaySchedules {
   }
 
   private body(): BodyOf<'addSchedule'> {
-    const { name, frequency, anchor, payDateOffset, timeCutOff, move } = this.form.getRawValue();
+    const { name, frequency, anchor, payDateOffset, timeCutOff, move, payingAccountId } = this.form.getRawValue();
     return {
       name,
       frequency: frequency as 'weekly',
@@ -226,6 +240,7 @@ export class PaySchedules {
       payDateOffset: Number(payDateOffset || Number.NaN),
       timeCutOff: timeCutOff === '' ? null : Number(timeCutOff),
       move: move as 'previous',
+      payingAccountId: payingAccountId || null,
     };
   }
 }

@@ -118,7 +118,19 @@ export class RunPage {
     { key: 'employerCost', figure: 'employer-cost', label: 'Employer pays' },
   ];
 
+  /** Pairs of the books that do not agree; asked again as soon as something was posted. */
+  protected readonly untied = signal<string[]>([]);
+
   constructor() {
+    effect(() => {
+      if (this.sheet()?.run.state !== 'approved') return;
+      untracked(() =>
+        this.api.call('untied', {}).subscribe({
+          next: (pairs) => this.untied.set(pairs.map(({ what }) => what)),
+          error: () => this.untied.set([]),
+        }),
+      );
+    });
     effect(() => {
       const runId = this.id();
       if (!this.employer()) return;
@@ -177,7 +189,8 @@ export class RunPage {
 
   /** Gathers what the run pays; the batch is released on its own page. */
   protected pay(payDate: string): void {
-    this.api.call('prepareBatch', { body: { kind: 'pay', payDate } }).subscribe({
+    const payingAccountId = this.sheet()?.payingAccountId ?? null;
+    this.api.call('prepareBatch', { body: { kind: 'pay', payDate, payingAccountId } }).subscribe({
       next: ({ id }) => void this.router.navigate(['/payments/batches', id]),
       error: (error: unknown) => this.store.dispatch(runActions.refused({ problem: problemOf(error) })),
     });

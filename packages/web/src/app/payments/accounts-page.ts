@@ -3,12 +3,15 @@ import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
 import type { AccountMap, BodyOf, ProblemDetail } from '@woodruff/contract';
+import type { Observable } from 'rxjs';
 import { Api, problemOf } from '../api/api';
 import { Problem } from '../kit/problem';
 import { CountedPipe } from '../kit/words';
 import { selectEmployer, selectMay } from '../session/session.store';
 import { PaymentsHead } from './payments-head';
 import { accountMapStore } from './payments.store';
+
+const NOTHING = { account: '', department: '', worksite: '', job: '', group: '' };
 
 type Target = AccountMap['targets'][number];
 type Rule = AccountMap['rules'][number];
@@ -26,12 +29,32 @@ const FROM: Record<Target['from'], string> = { rule: 'set here', item: "the item
       <wr-problem [problem]="problem() ?? loadProblem()" />
       @if (data(); as map) {
         <p class="muted">
-          What is set here for something counts before the item's own account, and that before the employer's for all. A department or
-          worksite makes it closer still. It counts for what is posted from now on.
+          What is set here for something counts before the item's own account, and that before the employer's for all. The more is said, the
+          closer it is: a position, a department, a group, a worksite. It counts for what is posted from now on.
           @if (map.missing) {
             <span class="attention">◇ {{ map.missing | counted: 'has no account' : 'have no account' }}: it is posted under its name.</span>
           }
         </p>
+        @if (may()) {
+          <form class="row-of settings" (ngSubmit)="keep()">
+            <label
+              >An entry for
+              <select class="entry" name="by" [(ngModel)]="settings.by">
+                <option value="run">each run in total</option>
+                <option value="pay-date">each pay date</option>
+                <option value="payslip">each payslip</option>
+              </select></label
+            >
+            <label class="check"
+              ><input type="checkbox" name="accruals" [(ngModel)]="settings.accrues" /> At each month’s end, accrue what is worked and not
+              paid</label
+            >
+            <label class="check"><input type="checkbox" name="leaveOwed" [(ngModel)]="settings.leaveOwed" /> and leave owed</label>
+            @if (changed()) {
+              <button class="quiet" type="submit">Post so from now on</button>
+            }
+          </form>
+        }
         <table class="lines">
           <tr>
             <th>Posted</th>
@@ -60,6 +83,28 @@ const FROM: Record<Target['from'], string> = { rule: 'set here', item: "the item
                   <form class="row-of" (ngSubmit)="save(target)">
                     <label>Account <input class="entry" name="account" [(ngModel)]="draft.account" /></label>
                     @if (target.side === 'expense') {
+                      @if (map.jobs.length) {
+                        <label
+                          >of position
+                          <select class="entry" name="job" [(ngModel)]="draft.job">
+                            <option value="">all</option>
+                            @for (one of map.jobs; track one) {
+                              <option [value]="one">{{ one }}</option>
+                            }
+                          </select></label
+                        >
+                      }
+                      @if (map.groups.length) {
+                        <label
+                          >of group
+                          <select class="entry" name="group" [(ngModel)]="draft.group">
+                            <option value="">all</option>
+                            @for (one of map.groups; track one) {
+                              <option [value]="one">{{ one }}</option>
+                            }
+                          </select></label
+                        >
+                      }
                       <label
                         >of department
                         <select class="entry" name="department" [(ngModel)]="draft.department">
@@ -94,20 +139,12 @@ const FROM: Record<Target['from'], string> = { rule: 'set here', item: "the item
               @for (rule of map.rules; track $index) {
                 <tr>
                   <td>
-                    {{ labelOf(rule) }} <span class="muted">{{ rule.department }} {{ rule.worksite }}</span>
+                    {{ labelOf(rule) }} <span class="muted">{{ placeOf(rule) }}</span>
                   </td>
                   <td>{{ rule.account }}</td>
                   <td class="num">
                     @if (may()) {
-                      <button
-                        class="quiet"
-                        type="button"
-                        (click)="
-                          send({ side: rule.side, code: rule.code, department: rule.department, worksite: rule.worksite, account: '' })
-                        "
-                      >
-                        Take away
-                      </button>
+                      <button class="quiet" type="button" (click)="send({ ...rule, account: '' })">Take away</button>
                     }
                   </td>
                 </tr>
@@ -122,6 +159,9 @@ const FROM: Record<Target['from'], string> = { rule: 'set here', item: "the item
     main {
       max-width: 1120px;
     }
+    .settings {
+      margin: 10px 0 16px;
+    }
   `,
 })
 export class AccountsPage {
@@ -135,7 +175,8 @@ export class AccountsPage {
   protected readonly open = signal('');
   protected readonly from = FROM;
   protected readonly sides = { expense: 'cost', liability: 'owed', bank: '' };
-  protected draft = { account: '', department: '', worksite: '' };
+  protected draft = { ...NOTHING };
+  protected settings = { by: 'run' as AccountMap['by'], accrues: false, leaveOwed: false };
   /** What has no account first. */
   protected readonly sorted = computed(() =>
     [...(this.data()?.targets ?? [])].sort((a, b) => Number(b.from === 'none') - Number(a.from === 'none') || a.side.localeCompare(b.side)),
@@ -145,6 +186,25 @@ export class AccountsPage {
     effect(() => {
       if (this.employer()?.today) this.load();
     });
+    effect(() => {
+      const map = this.data();
+      if (map) this.settings = { by: map.by, accrues: map.accruals === 'month', leaveOwed: map.leaveOwed };
+    });
+  }
+
+  protected changed(): boolean {
+    const map = this.data();
+    const { by, accrues, leaveOwed } = this.settings;
+    return !!map && (map.by !== by || (map.accruals === 'month') !== accrues || map.leaveOwed !== leaveOwed);
+  }
+
+  protected keep(): void {
+    const { by, accrues, leaveOwed } = this.settings;
+    this.ask(this.api.call('setJournal', { body: { by, accruals: accrues ? 'month' : 'none', leaveOwed } }));
+  }
+
+  protected placeOf({ job, department, group, worksite }: Rule): string {
+    return [job, department, group, worksite].filter(Boolean).join(', ');
   }
 
   protected labelOf({ side, code }: Rule): string {
@@ -154,7 +214,7 @@ export class AccountsPage {
   }
 
   protected begin(target: Target): void {
-    this.draft = { account: target.from === 'none' ? '' : target.account, department: '', worksite: '' };
+    this.draft = { ...NOTHING, account: target.from === 'none' ? '' : target.account };
     this.open.set(target.side + target.code);
   }
 
@@ -163,8 +223,12 @@ export class AccountsPage {
   }
 
   protected send(body: BodyOf<'setAccountRule'>): void {
+    this.ask(this.api.call('setAccountRule', { body }));
+  }
+
+  private ask(request: Observable<unknown>): void {
     this.problem.set(null);
-    this.api.call('setAccountRule', { body }).subscribe({
+    request.subscribe({
       next: () => {
         this.open.set('');
         this.load();

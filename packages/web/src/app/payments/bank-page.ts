@@ -99,8 +99,17 @@ const STATES = {
                 </tr>
               }
             </table>
-            <form class="row-of" (ngSubmit)="open()">
-              <label>Our account began with <input class="entry" name="opening" inputmode="decimal" [(ngModel)]="opening" /></label>
+            @for (account of bank.own; track account.id) {
+              <form class="row-of" (ngSubmit)="open(account.id)">
+                <label
+                  >Our account ending {{ account.last4 }} began with
+                  <input class="entry" [name]="'opening' + account.last4" inputmode="decimal" [(ngModel)]="openings[account.id ?? '']"
+                /></label>
+                <button class="quiet" type="submit">Set it</button>
+              </form>
+            }
+            <form class="row-of" (ngSubmit)="cut()">
+              <label>Files count for their day until <input class="entry" type="time" name="cutOff" [(ngModel)]="cutOff" /></label>
               <button class="quiet" type="submit">Set it</button>
             </form>
           </section>
@@ -130,7 +139,8 @@ export class BankPage {
   protected readonly said = signal('');
   protected readonly states = Object.entries(STATES).map(([code, label]) => ({ code, label }));
   protected draft: BodyOf<'bankAccount'> = { bank: '', account: '', state: 'closed', newAccount: '' };
-  protected opening = '';
+  protected openings: Record<string, string> = {};
+  protected cutOff = '';
 
   constructor() {
     effect(() => {
@@ -138,7 +148,9 @@ export class BankPage {
     });
     effect(() => {
       const bank = this.data();
-      if (bank) this.opening = decimalOf(bank.opening);
+      if (!bank) return;
+      this.openings = Object.fromEntries(bank.own.map(({ id, opening }) => [id ?? '', decimalOf(opening)]));
+      this.cutOff = bank.cutOff;
     });
   }
 
@@ -150,15 +162,20 @@ export class BankPage {
     this.ask(this.api.call('bankAccount', { body: this.draft }));
   }
 
-  protected open(): void {
+  protected cut(): void {
+    this.ask(this.api.call('bankCutOff', { body: { at: this.cutOff } }));
+  }
+
+  protected open(payingAccountId: string | null): void {
+    const opening = this.openings[payingAccountId ?? ''] ?? '';
     let amount: number;
     try {
-      amount = minorOf(this.opening.replaceAll(',', ''));
+      amount = minorOf(opening.replaceAll(',', ''));
     } catch {
-      const detail = `“${this.opening}” is no amount. Write it as 25000.00.`;
+      const detail = `“${opening}” is no amount. Write it as 25000.00.`;
       return this.problem.set({ type: '/problems/entry', title: detail, detail, status: 0, code: 'entry' });
     }
-    this.ask(this.api.call('bankOpening', { body: { amount } }));
+    this.ask(this.api.call('bankOpening', { body: { amount, payingAccountId } }));
   }
 
   protected async take(chooser: HTMLInputElement): Promise<void> {

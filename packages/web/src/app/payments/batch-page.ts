@@ -47,6 +47,19 @@ const SHOWN = 200;
           @if (batch.short) {
             <span class="attention">◇ The account lacks {{ batch.short | money }}, by the latest statement</span>
           }
+          @if (batch.from; as from) {
+            <span class="muted">from {{ from.name }}, ending {{ from.last4 }}</span>
+          }
+          @if (batch.handInBy && hasFile()) {
+            <span [class.attention]="batch.handInBy < today()" [class.muted]="batch.handInBy >= today()">{{
+              batch.handInBy < today()
+                ? '◇ The bank books it later than ' +
+                  (batch.payDate | day: 'short') +
+                  ': it wanted the file on ' +
+                  (batch.handInBy | day: 'short')
+                : 'with the bank by ' + (batch.handInBy | day: 'short')
+            }}</span>
+          }
           <span class="muted">prepared by {{ batch.preparedBy }}{{ batch.releasedBy ? ', released by ' + batch.releasedBy : '' }}</span>
           @if (batch.hash && mayPay()) {
             <a class="quiet" [href]="file()">The file</a>
@@ -202,6 +215,7 @@ export class BatchPage {
   private readonly employer = this.store.selectSignal(selectEmployer);
   readonly id = input.required<string>();
   protected readonly data = this.store.selectSignal(batchStore.selectData);
+  protected readonly today = computed(() => this.employer()?.today ?? '');
   protected readonly loadProblem = this.store.selectSignal(batchStore.selectProblem);
   protected readonly mayPay = this.store.selectSignal(selectMay('pay-out'));
   protected readonly problem = signal<ProblemDetail | null>(null);

@@ -28,9 +28,13 @@ import { chequesStore } from './payments.store';
             <option value="all">all</option>
             <option value="out">those that are out</option>
             <option value="stale">those out for more than {{ data()?.staleAfter ?? 180 }} days</option>
+            <option value="unclaimed">pay that counts as unclaimed</option>
           </select></label
         >
         <span class="muted">{{ data()?.cheques?.length ?? 0 | counted }} of them</span>
+        @if (state() === 'unclaimed') {
+          <a class="quiet right" [href]="unclaimed">To be handed over (CSV)</a>
+        }
       </p>
       <wr-problem [problem]="problem() ?? loadProblem()" />
       @if (data(); as register) {
@@ -60,6 +64,12 @@ import { chequesStore } from './payments.store';
               <td class="num">{{ one.amount | money }}</td>
               <td [class.attention]="one.stale">
                 {{ one.stale ? '◇ stale, ' : '' }}{{ printed(one) ? 'printed, ' : '' }}{{ states[one.state] }}
+                @if (one.unclaimed && (one.stale || state() === 'unclaimed')) {
+                  <div class="muted" [title]="one.unclaimed.source">
+                    unclaimed from {{ one.unclaimed.from | day: 'short' }} by the law of {{ one.unclaimed.place }}, reported by
+                    {{ one.unclaimed.report | day: 'short' }}
+                  </div>
+                }
               </td>
               <td class="num">
                 @if (mayPay() && one.state === 'sent') {
@@ -108,11 +118,12 @@ export class ChequesPage {
   protected readonly loadProblem = this.store.selectSignal(chequesStore.selectProblem);
   protected readonly mayPay = this.store.selectSignal(selectMay('pay-out'));
   protected readonly problem = signal<ProblemDetail | null>(null);
-  protected readonly state = signal<'all' | 'out' | 'stale'>('all');
+  protected readonly state = signal<'all' | 'out' | 'stale' | 'unclaimed'>('all');
   protected readonly stopping = signal('');
   protected readonly states = TRANSFER_STATES;
   protected readonly title = computed(() => chequesTitle(this.pack()?.words));
   protected readonly csv = this.api.url('positivePay', {});
+  protected readonly unclaimed = this.api.url('unclaimed', {});
   protected why = '';
 
   constructor() {

@@ -1,6 +1,8 @@
-import { ChangeDetectionStrategy, Component, computed, effect, inject } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, signal } from '@angular/core';
+import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
+import { addDays, weekday } from '@woodruff/core';
 import { partsOf } from '../kit/address';
 import { Problem } from '../kit/problem';
 import { DayPipe, MoneyPipe } from '../kit/words';
@@ -8,18 +10,18 @@ import { selectEmployer } from '../session/session.store';
 import { PaymentsHead } from './payments-head';
 import { fundingStore } from './payments.store';
 
-/** What must be in the account when, thirty days ahead. */
+/** What must be in which account when, thirty days ahead: as a list, and as a calendar of cash. */
 @Component({
   selector: 'wr-funding-page',
-  imports: [DayPipe, MoneyPipe, PaymentsHead, Problem, RouterLink],
+  imports: [DayPipe, FormsModule, MoneyPipe, PaymentsHead, Problem, RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <main class="page">
       <wr-payments-head title="Funding">
-        @if (data(); as funding) {
+        @if (account(); as account) {
           <span class="muted">{{
-            funding.on
-              ? (funding.balance | money) + ' in the account on ' + (funding.on | day: 'short')
+            account.on
+              ? (account.balance | money) + ' in the account on ' + (account.on | day: 'short')
               : 'what the account holds is not known: no statement yet'
           }}</span>
         }
@@ -31,6 +33,40 @@ import { fundingStore } from './payments.store';
         </p>
       }
       @if (data(); as funding) {
+        @if (funding.accounts.length > 1) {
+          <p class="row-of">
+            <label
+              >Account
+              <select class="entry" name="account" [ngModel]="chosen()" (ngModelChange)="chosen.set($event)">
+                @for (one of funding.accounts; track one.id) {
+                  <option [ngValue]="one.id">{{ one.name }}, ending {{ one.last4 }}</option>
+                }
+              </select></label
+            >
+          </p>
+        }
+        <table class="calendar" aria-label="Calendar of cash">
+          <tr>
+            @for (name of ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun']; track name) {
+              <th>{{ name }}</th>
+            }
+          </tr>
+          @for (week of weeks(); track week[0]?.date) {
+            <tr>
+              @for (day of week; track day.date) {
+                <td [class.outside]="day.outside" [class.today]="day.date === today()">
+                  <span class="muted">{{ day.date | day: 'short' }}</span>
+                  @if (day.leaves) {
+                    <div class="leaves">−{{ day.leaves | money }}</div>
+                    @if (day.left !== null) {
+                      <div [class.error]="day.left < 0" [class.muted]="day.left >= 0">{{ day.left | money }} left</div>
+                    }
+                  }
+                </td>
+              }
+            </tr>
+          }
+        </table>
         <table class="lines">
           <tr>
             <th>Day</th>
@@ -38,7 +74,7 @@ import { fundingStore } from './payments.store';
             <th class="num">Leaves</th>
             <th class="num">Then left</th>
           </tr>
-          @for (day of funding.days; track $index) {
+          @for (day of days(); track $index) {
             <tr>
               <td class="when">{{ day.date | day }}</td>
               <td>
@@ -63,10 +99,40 @@ import { fundingStore } from './payments.store';
   `,
   styles: `
     main {
-      max-width: 1000px;
+      max-width: 1120px;
     }
     .when {
       width: 160px;
+    }
+    .calendar {
+      width: 100%;
+      table-layout: fixed;
+      border-collapse: collapse;
+      margin: 8px 0 26px;
+    }
+    .calendar th {
+      text-align: left;
+      font-weight: 400;
+      color: var(--pencil);
+      padding: 4px 8px;
+    }
+    .calendar td {
+      border: 1px solid var(--rule);
+      background: var(--sheet);
+      height: 66px;
+      vertical-align: top;
+      padding: 4px 8px;
+      font-variant-numeric: tabular-nums;
+    }
+    .calendar .outside {
+      background: none;
+      opacity: 0.5;
+    }
+    .calendar .today {
+      box-shadow: inset 0 2px 0 var(--ink);
+    }
+    .leaves {
+      font-weight: 600;
     }
   `,
 })
@@ -74,12 +140,37 @@ export class FundingPage {
   private readonly store = inject(Store);
   protected readonly data = this.store.selectSignal(fundingStore.selectData);
   protected readonly problem = this.store.selectSignal(fundingStore.selectProblem);
-  protected readonly short = computed(() => this.data()?.days.find(({ left }) => left !== null && left < 0));
+  private readonly employer = this.store.selectSignal(selectEmployer);
+  protected readonly today = computed(() => this.employer()?.today ?? '');
+  /** The account that is looked at; null is the employer's first one. */
+  protected readonly chosen = signal<string | null>(null);
+  protected readonly account = computed(() => this.data()?.accounts.find(({ id }) => id === this.chosen()));
+  protected readonly days = computed(() => this.data()?.days.filter(({ payingAccountId }) => payingAccountId === this.chosen()) ?? []);
+  protected readonly short = computed(() => this.days().find(({ left }) => left !== null && left < 0));
+  /** Whole weeks from Monday, from this one to that of the last day. */
+  protected readonly weeks = computed(() => {
+    const { until } = this.data() ?? { until: this.today() };
+    const first = addDays(this.today(), -((weekday(this.today()) + 6) % 7));
+    const weeks = [];
+    for (let monday = first; monday <= until; monday = addDays(monday, 7))
+      weeks.push(
+        Array.from({ length: 7 }, (_, index) => {
+          const date = addDays(monday, index);
+          const some = this.days().filter((day) => day.date === date);
+          return {
+            date,
+            outside: date < this.today() || date > until,
+            leaves: some.reduce((sum, { amount }) => sum + amount, 0),
+            left: some.at(-1)?.left ?? null,
+          };
+        }),
+      );
+    return weeks;
+  });
 
   constructor() {
-    const employer = this.store.selectSignal(selectEmployer);
     effect(() => {
-      if (employer()?.today) this.store.dispatch(fundingStore.load({ input: {} }));
+      if (this.employer()?.today) this.store.dispatch(fundingStore.load({ input: {} }));
     });
   }
 

@@ -24,7 +24,11 @@ const FORMATS = [
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <main class="page">
-      <wr-payments-head title="Journal"><a class="quiet right" routerLink="/payments/accounts">Where it is posted</a></wr-payments-head>
+      <wr-payments-head title="Journal"
+        ><a class="quiet right" routerLink="/payments/accounts">Where it is posted</a
+        ><a class="quiet" routerLink="/payments/accruals">Month’s end</a
+        ><a class="quiet" routerLink="/payments/costs">Cost by day</a></wr-payments-head
+      >
       <wr-problem [problem]="problem()" />
       <p class="row-of">
         <label>From <input class="entry" type="date" name="from" [ngModel]="from()" (ngModelChange)="from.set($event)" /></label>

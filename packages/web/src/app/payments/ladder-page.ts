@@ -20,13 +20,13 @@ import { ReturnedPayment } from './returned-payment';
   template: `
     <main class="page">
       <wr-payments-head>
-        @if (mayPrepare() && data()?.account) {
+        @if (mayPrepare() && data()?.accounts?.length) {
           <button class="quiet right" type="button" (click)="exchange()" [disabled]="asking()">
             {{ asking() ? 'Asking the bank …' : 'Ask the bank' }}
           </button>
         }
       </wr-payments-head>
-      @if (data()?.account; as account) {
+      @for (account of data()?.accounts; track account.id) {
         <p class="muted">
           From {{ account.name }}, account ending {{ account.last4
           }}{{ account.on ? ': ' + (account.balance | money) + ' there on ' + (account.on | day: 'short') : '' }}.
@@ -37,7 +37,7 @@ import { ReturnedPayment } from './returned-payment';
         <p role="status" class="muted">{{ said() }}</p>
       }
       @if (data(); as ladder) {
-        @if (!ladder.account) {
+        @if (!ladder.accounts.length) {
           <p class="notice">
             No account that pays is set up. <a routerLink="/employer" fragment="bank">Enter the paying account</a>, then pay goes by file.
           </p>
@@ -78,6 +78,9 @@ import { ReturnedPayment } from './returned-payment';
                     }
                     @if (rung.sums.length) {
                       <div class="muted">{{ sumsOf(rung) }}</div>
+                    }
+                    @if (ladder.accounts.length > 1 && rung.state !== 'paid') {
+                      <div class="muted">from {{ accountOf(rung) }}</div>
                     }
                   </td>
                   <td class="num">{{ rung.amount | money }}</td>
@@ -164,10 +167,15 @@ export class LadderPage {
     return sums.map(({ method, payments }) => `${payments} ${methodWords(method, this.pack()?.words)}`).join(', ');
   }
 
-  protected prepare({ kind, date }: Rung): void {
+  protected accountOf({ payingAccountId }: Rung): string {
+    const account = this.data()?.accounts.find(({ id }) => id === payingAccountId);
+    return account ? `${account.name}, ending ${account.last4}` : '';
+  }
+
+  protected prepare({ kind, date, payingAccountId }: Rung): void {
     if (kind === 'batch' || kind === 'owed') return;
     this.problem.set(null);
-    this.api.call('prepareBatch', { body: { kind, payDate: date } }).subscribe({
+    this.api.call('prepareBatch', { body: { kind, payDate: date, payingAccountId } }).subscribe({
       next: ({ id }) => void this.router.navigate(['/payments/batches', id]),
       error: (error: unknown) => this.problem.set(problemOf(error)),
     });

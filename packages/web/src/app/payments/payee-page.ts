@@ -5,6 +5,7 @@ import { Store } from '@ngrx/store';
 import type { BodyOf, ObligationView, PayeeView, ProblemDetail } from '@woodruff/contract';
 import type { Observable } from 'rxjs';
 import { Api, problemOf } from '../api/api';
+import { chosenFile } from '../kit/chosen-file';
 import { injectPack } from '../kit/pack';
 import { Problem } from '../kit/problem';
 import { DayPipe, MoneyPipe } from '../kit/words';
@@ -133,11 +134,28 @@ type Method = PayeeView['method'];
                     <td>
                       {{ ways[one.method] }}
                       <div class="muted">{{ one.reference }} {{ one.undone ? 'taken back: ' + one.undone : 'by ' + one.who }}</div>
+                      @for (receipt of one.receipts; track receipt.id) {
+                        <div>
+                          <a [href]="receiptOf(receipt.id)">{{ receipt.name }}</a>
+                        </div>
+                      }
                     </td>
                     <td class="num">{{ one.undone ? '' : (one.amount | money) }}</td>
                     <td class="num">
                       @if (one.undoable && mayPay()) {
                         <button class="quiet" type="button" (click)="undo(one.id)">Take back …</button>
+                      }
+                      @if (!one.undone && mayPay()) {
+                        <label class="file">
+                          <input
+                            type="file"
+                            accept=".pdf,.png,.jpg,.jpeg"
+                            class="visually-hidden"
+                            [attr.aria-label]="'Receipt of the payment of ' + one.on"
+                            (change)="keep(one.id, $any($event.target))"
+                          />
+                          <span class="quiet">Receipt …</span>
+                        </label>
                       }
                     </td>
                   </tr>
@@ -183,6 +201,16 @@ type Method = PayeeView['method'];
                         payee.last4 ? 'Empty: the one ending ' + payee.last4 + ' is kept' : ''
                       }}</small></label
                     >
+                    @if (payee.accounts.length > 1) {
+                      <label class="field"
+                        >From
+                        <select name="from" [(ngModel)]="draft.payingAccountId">
+                          @for (account of payee.accounts; track account.id) {
+                            <option [ngValue]="account.id">{{ account.name }}, ending {{ account.last4 }}</option>
+                          }
+                        </select></label
+                      >
+                    }
                     <label class="field wide">Address <input name="line1" [(ngModel)]="draft.address.line1" /></label>
                     <label class="field">City <input name="city" [(ngModel)]="draft.address.city" /></label>
                     <label class="field"
@@ -213,6 +241,10 @@ type Method = PayeeView['method'];
                   <dd>{{ ways[payee.method] }}</dd>
                   <dt>Account</dt>
                   <dd>{{ payee.last4 ? payee.bank + ', account ending ' + payee.last4 : 'none on file' }}</dd>
+                  @if (payee.accounts.length > 1) {
+                    <dt>From</dt>
+                    <dd>{{ from(payee) }}</dd>
+                  }
                   <dt>Address</dt>
                   <dd>{{ address(payee) || 'none on file' }}</dd>
                 </dl>
@@ -287,6 +319,7 @@ export class PayeePage {
     bank: '',
     account: '',
     address: { line1: '', line2: '', city: '', state: '', postcode: '' },
+    payingAccountId: null as string | null,
   };
   protected ruleBy: 'month' | 'pay-date' | 'quarter' = 'month';
   protected ruleDay = '15';
@@ -335,12 +368,29 @@ export class PayeePage {
       this.amount = '';
       this.said.set(
         method === 'agency'
-          ? `Paid. Confirmation ${made.map(({ confirmation }) => confirmation).join(', ')}.`
+          ? made.map(({ confirmation, refused }) => (refused ? `Not taken: ${refused}.` : `Paid. Confirmation ${confirmation}.`)).join(' ')
           : method === 'elsewhere'
             ? 'Recorded.'
             : 'It waits on the ladder for the next batch.',
       );
     });
+  }
+
+  protected from({ accounts, payingAccountId }: PayeeView): string {
+    const account = accounts.find(({ id }) => id === payingAccountId);
+    return account ? `${account.name}, ending ${account.last4}` : '';
+  }
+
+  protected receiptOf(id: string): string {
+    return this.api.url('receipt', { path: { id } });
+  }
+
+  protected async keep(id: string, chooser: HTMLInputElement): Promise<void> {
+    const file = await chosenFile(chooser);
+    if (!file) return;
+    this.ask(this.api.call('addReceipt', { path: { id }, body: { name: file.name, content: file.content } }), () =>
+      this.said.set(`${file.name} is kept with the payment.`),
+    );
   }
 
   protected undo(id: string): void {
@@ -353,7 +403,13 @@ export class PayeePage {
   }
 
   protected edit(payee: PayeeView): void {
-    this.draft = { method: payee.method, bank: payee.bank, account: '', address: { ...payee.address } };
+    this.draft = {
+      method: payee.method,
+      bank: payee.bank,
+      account: '',
+      address: { ...payee.address },
+      payingAccountId: payee.payingAccountId,
+    };
     if (payee.agreed && 'day' in payee.agreed && payee.agreed.by !== 'year')
       [this.ruleBy, this.ruleDay] = [payee.agreed.by, String(payee.agreed.day)];
     if (payee.agreed?.by === 'pay-date') [this.ruleBy, this.ruleDay] = ['pay-date', String(payee.agreed.days)];

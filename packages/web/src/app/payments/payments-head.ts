@@ -33,6 +33,7 @@ export class PaymentsHead {
     { path: '/payments/payees', label: 'Payees' },
     { path: '/payments/cheques', label: chequesTitle(this.pack()?.words) },
     { path: '/payments/funding', label: 'Funding' },
+    { path: '/payments/employer-taxes', label: 'Employer taxes' },
     { path: '/payments/journal', label: 'Journal' },
     { path: '/payments/tie-outs', label: 'Tie-outs' },
     { path: '/payments/bank', label: 'Bank' },

@@ -10,3 +10,7 @@ export const journalStore = createPageStore('journal', 'journal');
 export const accountMapStore = createPageStore('accountMap', 'accountMap');
 export const tieOutsStore = createPageStore('tieOuts', 'tieOuts');
 export const fundingStore = createPageStore('funding', 'funding');
+export const runJournalStore = createPageStore('runJournal', 'journalPreview');
+export const accrualStore = createPageStore('accrual', 'accrual');
+export const costsStore = createPageStore('costs', 'costByDay');
+export const taxGridStore = createPageStore('taxGrid', 'taxGrid');

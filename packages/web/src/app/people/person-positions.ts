@@ -55,6 +55,11 @@ type Position = Person['positions'][number];
             </select>
             <small>Hours at this rate count to its department's cost</small>
           </label>
+          <label class="field"
+            >Share of cost, % <input name="share" inputmode="decimal" [(ngModel)]="draft.share" /><small
+              >Of pay for which no time is kept; empty: none</small
+            ></label
+          >
           <label class="field">From <input type="date" name="from" [(ngModel)]="draft.from" /></label>
           <label class="field">To <input type="date" name="to" [(ngModel)]="draft.to" /><small>Empty: without an end</small></label>
         </div>
@@ -80,8 +85,9 @@ type Position = Person['positions'][number];
           <td>{{ position.job }}</td>
           <td>{{ place(position.department, position.worksite) }}</td>
           <td>
-            {{ position.rateLabel ? 'paid at ' + position.rateLabel + ', ' : '' }}from {{ position.from | day
-            }}{{ position.to ? ' to ' : '' }}{{ position.to ?? null | day }}
+            {{ position.rateLabel ? 'paid at ' + position.rateLabel + ', ' : ''
+            }}{{ position.share ? position.share + '% of the cost, ' : '' }}from {{ position.from | day }}{{ position.to ? ' to ' : ''
+            }}{{ position.to ?? null | day }}
           </td>
           <td class="num">
             @if (mayPrepare() && open() === null) {
@@ -135,6 +141,7 @@ export class PersonPositions {
           department: position.department ?? '',
           worksite: position.worksite ?? '',
           rate: position.rate ?? '',
+          share: position.share ?? '',
           from: position.from,
           to: position.to ?? '',
         }
@@ -143,8 +150,8 @@ export class PersonPositions {
   }
 
   protected save(): void {
-    const { rate, to, ...rest } = this.draft;
-    const body = { ...rest, rate: rate || null, to: to || null };
+    const { rate, to, share, ...rest } = this.draft;
+    const body = { ...rest, rate: rate || null, share: share.trim() || null, to: to || null };
     const path = { id: this.person().id };
     const position = this.open();
     this.then(
@@ -167,4 +174,4 @@ export class PersonPositions {
   }
 }
 
-const emptyOf = (from: string) => ({ job: '', department: '', worksite: '', rate: '', from, to: '' });
+const emptyOf = (from: string) => ({ job: '', department: '', worksite: '', rate: '', share: '', from, to: '' });

@@ -88,6 +88,16 @@ export const california: State = {
       section: 'At once on discharge; within 72 hours of a resignation without notice',
     },
   },
+  unclaimed: {
+    years: 1,
+    until: { month: 6, day: 30 },
+    report: { month: 11, day: 1 },
+    source: {
+      publication: 'Cal. Code of Civil Procedure 1513(a)(7), 1530',
+      section: 'Wages one year; report before 1 November of what stood on 30 June',
+      unconfirmed: true,
+    },
+  },
   agencies: { incomeTax: 'Employment Development Department', programmes: 'Employment Development Department' },
   deposits: [
     { schedule: 'quarterly', rule: { by: 'quarter', day: 31 }, source: DEPOSITS },

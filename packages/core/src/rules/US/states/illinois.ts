@@ -57,6 +57,12 @@ export const illinois: State = {
     timesMinimumWage: 45,
     source: { publication: '735 ILCS 5/12-803', section: '15 per cent of gross wages, or what is over 45 times the minimum wage' },
   },
+  unclaimed: {
+    years: 1,
+    until: { month: 6, day: 30 },
+    report: { month: 11, day: 1 },
+    source: { publication: '765 ILCS 1026/15-201', section: 'Wages one year; report before 1 November', unconfirmed: true },
+  },
   agencies: { incomeTax: 'Illinois Department of Revenue', programmes: 'Illinois Department of Employment Security' },
   deposits: [
     { schedule: 'monthly', rule: { by: 'month', day: 15 }, source: DEPOSITS },

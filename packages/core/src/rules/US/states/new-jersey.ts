@@ -78,6 +78,12 @@ export const newJersey: State = {
       section: '10 per cent of gross pay, unless the order takes more of a higher income',
     },
   },
+  unclaimed: {
+    years: 1,
+    until: { month: 6, day: 30 },
+    report: { month: 11, day: 1 },
+    source: { publication: 'N.J.S.A. 46:30B', section: 'Wages one year; report by 1 November', unconfirmed: true },
+  },
   agencies: { incomeTax: 'New Jersey Division of Taxation', programmes: 'New Jersey Department of Labor and Workforce Development' },
   deposits: [
     { schedule: 'quarterly', rule: { by: 'quarter', day: 30 }, source: DEPOSITS },

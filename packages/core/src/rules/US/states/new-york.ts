@@ -87,6 +87,12 @@ export const newYork: State = {
       section: '10 per cent of gross income; 30 times the minimum wage stays free',
     },
   },
+  unclaimed: {
+    years: 3,
+    until: { month: 12, day: 31 },
+    report: { month: 3, day: 10 },
+    source: { publication: 'N.Y. Abandoned Property Law 1315', section: 'Unpaid wages three years; report by 10 March', unconfirmed: true },
+  },
   agencies: { incomeTax: 'New York State Department of Taxation and Finance', programmes: 'New York State Department of Labor' },
   deposits: [
     // More than 700 withheld: within three business days after the payroll.

@@ -45,6 +45,12 @@ export const pennsylvania: State = {
         .source(rate.source);
     },
   },
+  unclaimed: {
+    years: 2,
+    until: { month: 12, day: 31 },
+    report: { month: 4, day: 15 },
+    source: { publication: '72 P.S. 1301.9', section: 'Wages two years; report by 15 April', unconfirmed: true },
+  },
   agencies: { incomeTax: 'Pennsylvania Department of Revenue', programmes: 'Pennsylvania Department of Labor and Industry' },
   deposits: [
     { schedule: 'quarterly', rule: { by: 'quarter', day: 31 }, source: PA_DEPOSITS },

@@ -3,6 +3,7 @@ import { Exact } from '../../../money/exact';
 import type { Figure, Reckoning } from '../../../working/reckoning';
 import type { Source } from '../../../working/working';
 import type { DueRule } from '../../../filings/due-rules';
+import type { UnclaimedRule } from '../../../payments/unclaimed';
 import type { FormField, TaxContext, TaxResult } from '../../country-pack';
 import type { UsEmployer, UsTax } from '../facts';
 
@@ -75,6 +76,8 @@ export interface State {
   deposits?: readonly StateDeposits[];
   /** By when programmes are paid: by quarter, on the last day of the month after it, unless the state says otherwise. */
   programmesDue?: { rule: DueRule; source: Source };
+  /** When unclaimed wages are handed over to the state. */
+  unclaimed?: UnclaimedRule;
   /** Places within the state that are paid, out of the employer's registrations. */
   localPlaces?(employer: Partial<UsEmployer>): { place: string; name: string; payee: string }[];
   /** Taxes of places within the state; `residents` also for who works elsewhere. */

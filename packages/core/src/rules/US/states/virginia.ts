@@ -61,6 +61,12 @@ export const virginia: State = {
         .source(schedule.source, deduction.source, exemption.source);
     },
   },
+  unclaimed: {
+    years: 1,
+    until: { month: 6, day: 30 },
+    report: { month: 11, day: 1 },
+    source: { publication: 'Code of Virginia 55.1-2514', section: 'Wages one year; report by 1 November', unconfirmed: true },
+  },
   agencies: { incomeTax: 'Virginia Department of Taxation', programmes: 'Virginia Employment Commission' },
   deposits: [
     { schedule: 'quarterly', rule: { by: 'quarter', day: 31 }, source: DEPOSITS },

@@ -25,6 +25,12 @@ export const washington: State = {
       section: 'Consumer debt: 80 per cent, or 35 times the minimum wage, stays free',
     },
   },
+  unclaimed: {
+    years: 1,
+    until: { month: 6, day: 30 },
+    report: { month: 11, day: 1 },
+    source: { publication: 'RCW 63.30', section: 'Wages one year; report by 1 November', unconfirmed: true },
+  },
   agencies: { programmes: 'Washington Employment Security Department' },
   programmes: [
     paidLeave('employee'),
