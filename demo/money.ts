@@ -1,9 +1,10 @@
-import { addDays } from '@woodruff/core';
+import { addDays, decimalOf } from '@woodruff/core';
 import {
   agenciesOf,
   batchView,
   changePayee,
   chequesOf,
+  enterTaxTotal,
   exchangeWithBank,
   holidaysOf,
   obligationsOf,
@@ -11,11 +12,14 @@ import {
   prepareBatch,
   releaseBatch,
   remit,
+  setAccountRule,
   setBankAccount,
+  setJournal,
   setOpening,
   setPayment,
   settleByHand,
   StandInBank,
+  taxGridOf,
   transfersWhere,
   type Scope,
 } from '@woodruff/server';
@@ -30,6 +34,10 @@ interface MoneyFile {
   leaves: { payee: string; from: string };
   /** Accounts that send a deposit back; paid again where another account is named. */
   closed: { payDate: string; person: string; account?: string }[];
+  /** Where the journal is posted beside the employer's own accounts. */
+  accounts: { side: 'expense' | 'liability'; code: string; account: string }[];
+  /** What notices said of a tax of the employer, beside the computed. */
+  differences: { code: string; month: string; more: number; reason: string }[];
   /** Cheques that are stopped; paid again by another where it says so. */
   stopped: { payDate: string; person: string; on: string; reason: string; again?: boolean }[];
 }
@@ -42,6 +50,8 @@ export async function setUpMoney(scope: Scope): Promise<void> {
   await setOpening(scope, Math.round(Number(money.opening) * 100));
   for (const { payee, method, bank = '', account = '' } of money.payees)
     await changePayee(scope, { owed: `payee:${payee}`, version: 1, method, bank, account, address: ADDRESS });
+  for (const rule of money.accounts) await setAccountRule(scope, { department: '', worksite: '', job: '', group: '', ...rule });
+  await setJournal(scope, { by: 'run', accruals: 'month', leaveOwed: true });
 }
 
 const accountOf = (person: string): { bank: string; account: string } => {
@@ -60,6 +70,16 @@ async function sendBatch(clerk: Scope, releaser: Scope, kind: 'pay' | 'again' | 
   const { id } = await prepareBatch(clerk, { kind, payDate });
   await releaseBatch(releaser, id, { version: (await batchView(releaser, id)).version, balanced: true });
   await exchangeWithBank(clerk, new StandInBank(clerk.database, holidaysOf(clerk)));
+}
+
+/** What came by a notice of an agency after the year was played. */
+export async function enterNotices(scope: Scope): Promise<void> {
+  for (const { code, month, more, reason } of money.differences) {
+    const grid = await taxGridOf(scope, Number(month.slice(0, 4)));
+    const cell = grid.rows.find((row) => row.code === code)?.months[Number(month.slice(5)) - 1];
+    if (!cell) throw new Error(`${code} has nothing in ${month}`);
+    await enterTaxTotal(scope, { code, month, total: decimalOf(cell.total + more), reason });
+  }
 }
 
 /** What the bank tells until today, and what follows: returned deposits corrected and paid again, cheques cleared or stopped. */

@@ -48,8 +48,9 @@ import {
   startRun,
   type Database,
   type Scope,
+  accrueWhenDue,
 } from '@woodruff/server';
-import { payOwed, sendPay, settle, setUpMoney } from './money';
+import { enterNotices, payOwed, sendPay, settle, setUpMoney } from './money';
 import employerFile from './quillmere/employer.json';
 import groupsFile from './quillmere/groups.json';
 import itemsFile from './quillmere/pay-items.json';
@@ -111,6 +112,7 @@ export async function playDemo(database: Database, say: (sentence: string) => vo
     const scope = await scopeAs('clerk');
     const releaser = await scopeAs('administrator');
     if (moves) await settle(scope, releaser, codes);
+    await accrueWhenDue(scope);
     await payOwed(scope, releaser, steps[index + 1]?.date ?? year.today);
     if (step.kind === 'run') await playRun(scope, await scopeAs('approver'), step, schedules, year, codes, say);
     else if (step.kind === 'filing') await playFiling(scope, await scopeAs('approver'), step.filing);
@@ -122,6 +124,8 @@ export async function playDemo(database: Database, say: (sentence: string) => vo
   await payOwed(clerk, await scopeAs('administrator'), year.today);
   if (year.today > clerk.employer.today) await moveToday(clerk, year.today);
   await settle(await scopeAs('clerk'), await scopeAs('administrator'), codes);
+  await accrueWhenDue(await scopeAs('clerk'));
+  await enterNotices(await scopeAs('administrator'));
   await setUpGroups(await scopeAs('clerk'), schedules, codes);
   await askForLeave(await scopeAs('clerk'), codes);
 }

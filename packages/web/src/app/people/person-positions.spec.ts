@@ -55,6 +55,7 @@ describe('Positions of a person', () => {
       department: 'Cold shop',
       worksite: '',
       rate: '2',
+      share: null,
       from: '2026-11-23',
       to: null,
     });
