@@ -74,3 +74,62 @@ test('what is late is paid from the payee’s page, and leaves Today', async () 
   await expect(page.getByText('Recorded.')).toBeVisible();
   await expect(page.getByText('Transfer 4471')).toBeVisible();
 });
+
+test('a payment through the payee’s own service is confirmed and its receipt can be opened', async () => {
+  await page.goto('/payments/payees/us.deposit');
+  const due = page.getByRole('checkbox', { name: /^Pay what is due/ }).first();
+  await due.check();
+  await page.locator('select[name="method"]').selectOption('agency');
+  await page.getByRole('button', { name: /^Pay [\d,.]+$/ }).click();
+  await expect(page.getByRole('status')).toContainText(/Confirmation \d{15}/);
+  const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'Confirmation' }).first().click()]);
+  expect(download.suggestedFilename()).toMatch(/^confirmation-\d{15}\.txt$/);
+});
+
+test('the books: what a run posts, a month accrued, a tax by its notice, cost by day; every pair agrees', async () => {
+  await page.goto('/pay-runs');
+  await page
+    .getByRole('link', { name: /16 – 30 Nov 2026/ })
+    .first()
+    .click();
+  await page.waitForURL('**/pay-runs/*');
+  await page.getByRole('button', { name: 'More' }).click();
+  await page.getByRole('link', { name: 'What it posts' }).click();
+  await expect(page.getByRole('heading', { name: 'What the run posts' })).toBeVisible();
+  const sums = page.getByRole('row').filter({ hasText: 'Together' }).getByRole('cell');
+  expect(await sums.nth(3).innerText()).toBe(await sums.nth(4).innerText());
+
+  await page.goto('/payments/accruals');
+  await page.getByLabel('Accrued on').selectOption('2026-11-30');
+  await page.getByRole('button', { name: /^Post it, and its reversal/ }).click();
+  await expect(page.getByRole('status')).toContainText('It is in the journal');
+
+  await page.goto('/payments/employer-taxes');
+  await page.getByRole('button', { name: 'Federal unemployment, Nov' }).click();
+  await page.getByLabel('It comes to').fill('99.00');
+  await page.getByLabel('Why').fill('By the notice of the agency');
+  await page.getByRole('button', { name: 'Enter the difference' }).click();
+  await expect(page.getByRole('button', { name: 'Federal unemployment, Nov' })).toContainText('◇ 99.00');
+
+  await page.goto('/payments/costs');
+  await expect(page.getByRole('row').filter({ hasText: 'Hot shop' })).toBeVisible();
+  await page.goto('/payments/tie-outs');
+  await expect(page.getByText('every pair agrees, to the cent')).toBeVisible();
+});
+
+test('a second account pays the schedule that says so: its own batch, file and statement', async () => {
+  await page.goto('/employer');
+  await page.getByRole('button', { name: 'Add: Paying account' }).click();
+  await page.getByLabel('Bank', { exact: true }).fill('Harbour Mutual');
+  await page.getByLabel('Routing number').fill('011000015');
+  await page.getByLabel('Account number').fill('88112233');
+  await page.getByRole('button', { name: 'Pay from this account' }).click();
+  await expect(page.getByText('••••2233')).toBeVisible();
+  await page.getByRole('button', { name: 'Change Biweekly' }).click();
+  await page.getByLabel('Paid from').selectOption({ label: 'Harbour Mutual ••••2233' });
+  await page.getByRole('button', { name: 'Save the schedule' }).click();
+  await expect(page.getByRole('button', { name: 'Save the schedule' })).toHaveCount(0);
+  await page.goto('/payments/funding');
+  await page.getByLabel('Account').selectOption({ label: 'Harbour Mutual, ending 2233' });
+  await expect(page.getByRole('row').filter({ hasText: 'biweekly, as the last time' }).first()).toBeVisible();
+});

@@ -81,7 +81,7 @@ class Page {
     const { start, count } = this.pdf.bufferedPageRange();
     for (let index = start; index < start + count; index++) {
       this.pdf.switchToPage(index);
-      this.line(`${footer} · page ${index + 1} of ${count}`, LEFT, FEET[this.paper][1], 'text', 8, SECOND_INK);
+      if (footer) this.line(`${footer} · page ${index + 1} of ${count}`, LEFT, FEET[this.paper][1], 'text', 8, SECOND_INK);
     }
     const chunks: Buffer[] = [];
     const done = new Promise<Uint8Array>((resolve, reject) => {

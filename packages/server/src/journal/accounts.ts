@@ -40,6 +40,9 @@ export interface Accounts {
   owedOf(code: string): { owed: string; payee: string } | undefined;
 }
 
+/** What the books post beside items and taxes; no item's code has a colon. */
+export const BOOKS = { accrued: 'books:accrued', leave: 'books:leave' } as const;
+
 const MISSING: Record<string, string> = {
   earning: 'wages',
   reimbursement: 'reimbursements',

@@ -6,7 +6,7 @@ import { schedulesOf } from '../employers/schedules-on-file';
 import { conflict } from '../errors';
 import { holidaysOf, type Scope } from '../scope';
 import { changing } from '../users/changing';
-import { accountsOf } from './accounts';
+import { accountsOf, BOOKS } from './accounts';
 import { enter, merged, PLAIN, type Entry, type Line } from './entries';
 import { leaveOwedOn } from './leave-owed';
 import { previewOf } from './post-pay';
@@ -47,7 +47,7 @@ async function accruedOn(scope: Scope, end: string): Promise<Accrued> {
     parts.push({ runId, from, to, payDate, state, days, ofDays, cost: sumOf(cost), accrued: sumOf(share) });
   }
   const expenses = merged(lines);
-  const { account } = (await accountsOf(scope)).find({ side: 'liability', code: 'accrued' }, 'accrued');
+  const { account } = (await accountsOf(scope)).find({ side: 'liability', code: BOOKS.accrued }, 'accrued');
   const total = sumOf(expenses);
   return {
     parts,

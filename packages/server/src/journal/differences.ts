@@ -20,7 +20,7 @@ export async function taxGridOf(scope: Scope, year: number): Promise<TaxGrid> {
   );
   const entered = await select<TaxGrid['entered'][number]>(
     scope.database,
-    `select d.code, extract(month from d.month)::int as month, d.amount, d.reason, u.name as who, to_char(d.at, 'YYYY-MM-DD') as "on"
+    `select d.code, extract(month from d.month)::int as month, d.amount, d.reason, u.name as who, d.entered_on as "on"
      from tax_differences d join users u on u.id = d.user_id where d.employer_id = :employer and d.month between :from and :to order by d.id`,
     values,
   );
@@ -71,8 +71,8 @@ export async function enterTaxTotal(
     const on = end < scope.employer.today ? end : scope.employer.today;
     await execute(
       scope.database,
-      'insert into tax_differences (employer_id, code, month, on_day, amount, reason, user_id) values (:employer, :code, :first, :on, :difference, :reason, :user) returning id',
-      { employer: scope.employer.id, code, first, on, difference, reason, user: scope.user.id },
+      'insert into tax_differences (employer_id, code, month, on_day, entered_on, amount, reason, user_id) values (:employer, :code, :first, :on, :today, :difference, :reason, :user) returning id',
+      { employer: scope.employer.id, code, first, on, today: scope.employer.today, difference, reason, user: scope.user.id },
       transaction,
     );
     await addOwed(scope, [{ code, on, amount: difference }], transaction);

@@ -2,7 +2,7 @@ import { Exact, payDatesInYear, yearOf } from '@woodruff/core';
 import { select } from '../database/connection';
 import { schedulesOf } from '../employers/schedules-on-file';
 import { holidaysOf, type Scope } from '../scope';
-import { accountsOf } from './accounts';
+import { accountsOf, BOOKS } from './accounts';
 import { merged, PLAIN, type Line } from './entries';
 
 interface Owed {
@@ -48,10 +48,10 @@ export async function leaveOwedOn(
     return { personId, name, plan, hours: balance, hourly: hourly ? Number(hourly.times(Exact.whole(100)).toDecimal(0)) : null, amount };
   });
   const accounts = await accountsOf(scope);
-  const owed = accounts.find({ side: 'liability', code: 'leave' }, 'leave').account;
+  const owed = accounts.find({ side: 'liability', code: BOOKS.leave }, 'leave').account;
   const lines = people.flatMap(({ amount }, index): Line[] => {
     const department = rows[index]?.department ?? '';
-    const cost = accounts.find({ side: 'expense', code: 'leave', department }, 'leave-cost').account;
+    const cost = accounts.find({ side: 'expense', code: BOOKS.leave, department }, 'leave-cost').account;
     return [
       { ...PLAIN, account: cost, side: 'expense', amount, words: 'Leave owed', department },
       { ...PLAIN, account: owed, side: 'liability', amount: -amount, words: 'Leave owed' },

@@ -8,7 +8,7 @@ import { payingAccounts } from '../employers/paying-accounts';
 import { owedBy } from '../remittances/owed';
 import { packFor, type Scope } from '../scope';
 import { changing } from '../users/changing';
-import { accountsOf } from './accounts';
+import { accountsOf, BOOKS } from './accounts';
 
 /** Entries of a range, this tax year's where none is asked for, latest first. */
 export async function journalOf(scope: Scope, asked: ParsedQueryOf<'journal'>): Promise<Journal> {
@@ -136,22 +136,22 @@ export async function accountMap(scope: Scope): Promise<AccountMap> {
   if (facts.accruals === 'month')
     targets.push({
       side: 'liability',
-      code: 'accrued',
+      code: BOOKS.accrued,
       label: 'Accrued pay',
-      ...accounts.find({ side: 'liability', code: 'accrued' }, 'accrued'),
+      ...accounts.find({ side: 'liability', code: BOOKS.accrued }, 'accrued'),
     });
   if (facts.leaveOwed) {
     targets.push({
       side: 'liability',
-      code: 'leave',
+      code: BOOKS.leave,
       label: 'Leave owed',
-      ...accounts.find({ side: 'liability', code: 'leave' }, 'leave'),
+      ...accounts.find({ side: 'liability', code: BOOKS.leave }, 'leave'),
     });
     targets.push({
       side: 'expense',
-      code: 'leave',
+      code: BOOKS.leave,
       label: 'Leave owed',
-      ...accounts.find({ side: 'expense', code: 'leave' }, 'leave-cost'),
+      ...accounts.find({ side: 'expense', code: BOOKS.leave }, 'leave-cost'),
     });
   }
   for (const { id, name, last4 } of await payingAccounts(scope))

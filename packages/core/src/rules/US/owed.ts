@@ -134,7 +134,8 @@ function owedToState(state: State, employer: Partial<UsEmployer>): Owed[] {
       payee,
       codes,
       place,
-      reference: payee === agencies.programmes ? (registered?.unemploymentAccount ?? '') : '',
+      // Other agencies of the state know an employer by its federal number.
+      reference: payee === agencies.programmes ? (registered?.unemploymentAccount ?? '') : (employer.federalNumber ?? ''),
       ...byRule(state.programmesDue?.rule ?? QUARTERLY, `${state.name} contributions`),
       source: state.programmesDue?.source ?? QUARTERLY_SOURCE,
     })),
@@ -144,7 +145,7 @@ function owedToState(state: State, employer: Partial<UsEmployer>): Owed[] {
       payee,
       codes: [atPlace('us.local-income', local), atPlace('us.local-services', local)],
       place: local,
-      reference: '',
+      reference: employer.federalNumber ?? '',
       ...byRule({ by: 'quarter', day: 30 }, `Local taxes, ${name}`),
       source: LOCAL_SOURCE,
     })),

@@ -62,7 +62,9 @@ create table tax_differences (
   employer_id uuid not null references employers (id),
   code text not null,
   month date not null,
+  -- On which day it counts as owed, and on which business day it was entered.
   on_day date not null,
+  entered_on date not null,
   amount bigint not null check (amount <> 0),
   reason text not null check (length(reason) >= 3),
   user_id uuid not null references users (id),

@@ -54,7 +54,7 @@ export class EmployerPage {
     { id: 'registrations', label: 'Registrations' },
     { id: 'schedules', label: 'Pay schedules' },
     { id: 'places', label: 'Places and jobs' },
-    { id: 'bank', label: 'Paying account' },
+    { id: 'bank', label: 'Paying accounts' },
     { id: 'accounts', label: 'Posting and rules' },
     { id: 'own-fields', label: 'Custom fields' },
     { id: 'people-here', label: 'Users' },

@@ -160,7 +160,11 @@ const FROM: Record<Target['from'], string> = { rule: 'set here', item: "the item
       max-width: 1120px;
     }
     .settings {
+      align-items: end;
       margin: 10px 0 16px;
+    }
+    .settings .check {
+      padding-bottom: 8px;
     }
   `,
 })

@@ -123,6 +123,13 @@ const STATES = { approved: 'as posted', open: 'as calculated now', expected: 'no
     main {
       max-width: 1120px;
     }
+    .row-of {
+      align-items: end;
+    }
+    .row-of strong,
+    .row-of span {
+      padding-bottom: 7px;
+    }
   `,
 })
 export class AccrualsPage {

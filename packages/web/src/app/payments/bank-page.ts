@@ -40,7 +40,7 @@ const STATES = {
         <section class="section">
           <h2>Files handed in</h2>
           <table class="lines">
-            @for (file of bank.files; track $index) {
+            @for (file of all() ? bank.files : bank.files.slice(0, 12); track $index) {
               <tr>
                 <td>{{ file.on | day }}</td>
                 <td>{{ file.name }}</td>
@@ -56,6 +56,9 @@ const STATES = {
               </tr>
             }
           </table>
+          @if (bank.files.length > 12 && !all()) {
+            <button class="quiet" type="button" (click)="all.set(true)">Show {{ bank.files.length - 12 | counted }} more</button>
+          }
         </section>
         @if (mayPrepare()) {
           <section class="section">
@@ -137,6 +140,7 @@ export class BankPage {
   protected readonly mayPrepare = this.store.selectSignal(selectMayPrepare);
   protected readonly problem = signal<ProblemDetail | null>(null);
   protected readonly said = signal('');
+  protected readonly all = signal(false);
   protected readonly states = Object.entries(STATES).map(([code, label]) => ({ code, label }));
   protected draft: BodyOf<'bankAccount'> = { bank: '', account: '', state: 'closed', newAccount: '' };
   protected openings: Record<string, string> = {};

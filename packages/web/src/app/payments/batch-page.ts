@@ -27,7 +27,6 @@ const SHOWN = 200;
     <main class="page">
       @if (data(); as batch) {
         <wr-payments-head [title]="'Batch ' + batch.number">
-          <span class="muted">paid {{ batch.payDate | day }}, {{ states[batch.state] }}</span>
           @if (batch.state === 'to-send' && mayPay()) {
             <button
               class="main-action right"
@@ -41,6 +40,7 @@ const SHOWN = 200;
         </wr-payments-head>
         <wr-problem [problem]="problem() ?? loadProblem()" />
         <p class="row-of">
+          <span>paid {{ batch.payDate | day }}, {{ states[batch.state] }}</span>
           <span
             >{{ sums() }}, <strong>{{ batch.amount | money }}</strong></span
           >
@@ -201,6 +201,12 @@ const SHOWN = 200;
       display: flex;
       gap: 12px;
       align-items: baseline;
+    }
+    h2 label {
+      font: 400 15px var(--bs-body-font-family);
+    }
+    .row-of {
+      align-items: end;
     }
     .coin {
       display: inline-block;

@@ -20,8 +20,10 @@ import { costsStore } from './payments.store';
       <wr-payments-head title="Cost by day worked"><a class="quiet right" routerLink="/payments/journal">Journal</a></wr-payments-head>
       <wr-problem [problem]="problem()" />
       <p class="row-of">
-        <label>From <input class="entry" type="date" name="from" [ngModel]="from()" (ngModelChange)="from.set($event)" /></label>
-        <label>until <input class="entry" type="date" name="to" [ngModel]="to()" (ngModelChange)="to.set($event)" /></label>
+        <label
+          >From <input class="entry" type="date" name="from" [ngModel]="from() || data()?.from" (ngModelChange)="from.set($event)"
+        /></label>
+        <label>until <input class="entry" type="date" name="to" [ngModel]="to() || data()?.to" (ngModelChange)="to.set($event)" /></label>
         <a class="quiet right" [href]="file()">CSV</a>
       </p>
       <p class="muted">
@@ -33,20 +35,20 @@ import { costsStore } from './payments.store';
           <table class="lines">
             <tr>
               <th>Department</th>
-              @for (day of shown(); track day.date) {
-                <th class="num">{{ day.date | day: 'short' }}</th>
-              }
               <th class="num">Together</th>
+              @for (day of shown(); track day.date) {
+                <th class="num">{{ (day.date | day).slice(0, 3) }}<br />{{ (day.date | day: 'short').slice(0, -5) }}</th>
+              }
             </tr>
             @for (row of costs.departments; track row.department) {
               <tr>
                 <td>{{ row.department || 'no department' }}</td>
-                @for (day of shown(); track day.date) {
-                  <td class="num">{{ row.amounts[day.at] ?? 0 | money: 'dash' }}</td>
-                }
                 <td class="num">
                   <strong>{{ row.total | money }}</strong>
                 </td>
+                @for (day of shown(); track day.date) {
+                  <td class="num">{{ row.amounts[day.at] ?? 0 | money: 'dash' }}</td>
+                }
               </tr>
             } @empty {
               <tr>
@@ -56,10 +58,10 @@ import { costsStore } from './payments.store';
             @if (costs.departments.length > 1) {
               <tr class="sum">
                 <td>Together</td>
+                <td class="num">{{ total() | money }}</td>
                 @for (day of shown(); track day.date) {
                   <td class="num">{{ day.total | money: 'dash' }}</td>
                 }
-                <td class="num">{{ total() | money }}</td>
               </tr>
             }
           </table>

@@ -19,9 +19,14 @@ const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', '
   template: `
     <main class="page">
       <wr-payments-head title="Employer taxes">
-        <label class="right"
-          >Year <input class="entry year" type="number" name="year" [ngModel]="year()" (ngModelChange)="chosen.set(+$event)"
-        /></label>
+        <input
+          class="entry year right"
+          type="number"
+          name="year"
+          aria-label="Year"
+          [ngModel]="year()"
+          (ngModelChange)="chosen.set(+$event)"
+        />
       </wr-payments-head>
       <wr-problem [problem]="problem() ?? loadProblem()" />
       @if (data(); as grid) {

@@ -31,8 +31,10 @@ const FORMATS = [
       >
       <wr-problem [problem]="problem()" />
       <p class="row-of">
-        <label>From <input class="entry" type="date" name="from" [ngModel]="from()" (ngModelChange)="from.set($event)" /></label>
-        <label>until <input class="entry" type="date" name="to" [ngModel]="to()" (ngModelChange)="to.set($event)" /></label>
+        <label
+          >From <input class="entry" type="date" name="from" [ngModel]="from() || data()?.from" (ngModelChange)="from.set($event)"
+        /></label>
+        <label>until <input class="entry" type="date" name="to" [ngModel]="to() || data()?.to" (ngModelChange)="to.set($event)" /></label>
         <span class="muted">{{ data()?.entries?.length ?? 0 | counted: 'entry' : 'entries' }}</span>
         <span class="right">
           @for (format of formats; track format.code) {

@@ -26,10 +26,14 @@ import { ReturnedPayment } from './returned-payment';
           </button>
         }
       </wr-payments-head>
-      @for (account of data()?.accounts; track account.id) {
+      @if (data()?.accounts; as accounts) {
         <p class="muted">
-          From {{ account.name }}, account ending {{ account.last4
-          }}{{ account.on ? ': ' + (account.balance | money) + ' there on ' + (account.on | day: 'short') : '' }}.
+          @for (account of accounts; track account.id) {
+            <span class="account"
+              >From {{ account.name }}, account ending {{ account.last4
+              }}{{ account.on ? ': ' + (account.balance | money) + ' there on ' + (account.on | day: 'short') : '' }}.</span
+            >
+          }
         </p>
       }
       <wr-problem [problem]="problem() ?? loadProblem()" />
@@ -79,7 +83,7 @@ import { ReturnedPayment } from './returned-payment';
                     @if (rung.sums.length) {
                       <div class="muted">{{ sumsOf(rung) }}</div>
                     }
-                    @if (ladder.accounts.length > 1 && rung.state !== 'paid') {
+                    @if (rung.payingAccountId && rung.state !== 'paid') {
                       <div class="muted">from {{ accountOf(rung) }}</div>
                     }
                   </td>
@@ -114,6 +118,9 @@ import { ReturnedPayment } from './returned-payment';
     }
     .state {
       width: 210px;
+    }
+    .account {
+      margin-right: 14px;
     }
     tr.late td {
       color: var(--brick);

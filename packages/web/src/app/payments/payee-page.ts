@@ -133,8 +133,15 @@ type Method = PayeeView['method'];
                     </td>
                     <td>
                       {{ ways[one.method] }}
-                      <div class="muted">{{ one.reference }} {{ one.undone ? 'taken back: ' + one.undone : 'by ' + one.who }}</div>
-                      @for (receipt of one.receipts; track receipt.id) {
+                      <div class="muted">
+                        @if (one.method === 'agency' && one.receipts[0]; as confirmation) {
+                          <a [href]="receiptOf(confirmation.id)" aria-label="Confirmation">{{ one.reference }}</a>
+                        } @else {
+                          {{ one.reference }}
+                        }
+                        {{ one.undone ? 'taken back: ' + one.undone : 'by ' + one.who }}
+                      </div>
+                      @for (receipt of one.method === 'agency' ? one.receipts.slice(1) : one.receipts; track receipt.id) {
                         <div>
                           <a [href]="receiptOf(receipt.id)">{{ receipt.name }}</a>
                         </div>
@@ -145,7 +152,7 @@ type Method = PayeeView['method'];
                       @if (one.undoable && mayPay()) {
                         <button class="quiet" type="button" (click)="undo(one.id)">Take back …</button>
                       }
-                      @if (!one.undone && mayPay()) {
+                      @if (!one.undone && one.method !== 'agency' && mayPay()) {
                         <label class="file">
                           <input
                             type="file"

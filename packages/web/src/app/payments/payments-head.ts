@@ -20,6 +20,7 @@ import { chequesTitle } from './payment-words';
     </div>
   `,
   styles: `
+    h1,
     a {
       white-space: nowrap;
     }

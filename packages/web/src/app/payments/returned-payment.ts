@@ -63,6 +63,9 @@ type Way = 'account' | 'cheque' | 'cash' | 'estate' | 'hold';
     p {
       margin: 4px 0;
     }
+    form {
+      align-items: end;
+    }
     .amount {
       margin: 0 4px;
     }
