@@ -48,6 +48,12 @@ describe('The application’s role in the database', () => {
           .withContext(sql)
           .toBeRejectedWithError(/permission denied|must be owner|append-only/);
       await app.query('select count(*) from people');
+      // Every schema that migrations made can be worked with.
+      const schemas = await owner.query<{ name: string }>(
+        `select nspname as name from pg_namespace where nspname !~ '^pg_' and nspname <> 'information_schema'`,
+      );
+      for (const { name: schema } of schemas.rows)
+        expect((await app.query(`select has_schema_privilege('${schema}', 'usage') as may`)).rows).toEqual([{ may: true }]);
       for (const table of ['ledger_lines', 'audit_entries']) {
         await refused(`update ${table} set employer_id = employer_id`);
         await refused(`delete from ${table}`);

@@ -14,7 +14,13 @@ const APPEND_ONLY = [
   'statement_lines',
   'journal_entries',
   'journal_lines',
+  'journal_maps',
+  'tax_differences',
+  'remittance_receipts',
 ];
+
+/** The product's own, the queue's, and the stand-ins' books. */
+const SCHEMAS = 'public, pgboss, bank, agency';
 
 /**
  * Lets the application's role work with the tables, own none of them, and change nothing of what is only added to. The
@@ -29,9 +35,9 @@ export async function letWork(owner: Database, url: string, role: string): Promi
   const name = quoted?.name ?? '';
   await execute(
     owner,
-    `grant usage on schema public, pgboss, bank to ${name};
-     grant select, insert, update, delete on all tables in schema public, pgboss, bank to ${name};
-     grant usage, select on all sequences in schema public, pgboss, bank to ${name};
+    `grant usage on schema ${SCHEMAS} to ${name};
+     grant select, insert, update, delete on all tables in schema ${SCHEMAS} to ${name};
+     grant usage, select on all sequences in schema ${SCHEMAS} to ${name};
      grant execute on all functions in schema pgboss to ${name};
      revoke truncate, references, trigger on all tables in schema public from ${name};
      revoke update, delete on ${APPEND_ONLY.join(', ')} from ${name};
