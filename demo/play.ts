@@ -50,6 +50,7 @@ import {
   type Scope,
   accrueWhenDue,
 } from '@woodruff/server';
+import { fileWhatIsDue } from './filings';
 import { enterNotices, payOwed, sendPay, settle, setUpMoney } from './money';
 import employerFile from './quillmere/employer.json';
 import groupsFile from './quillmere/groups.json';
@@ -113,6 +114,7 @@ export async function playDemo(database: Database, say: (sentence: string) => vo
     const releaser = await scopeAs('administrator');
     if (moves) await settle(scope, releaser, codes);
     await accrueWhenDue(scope);
+    await fileWhatIsDue(scope, await scopeAs('approver'), steps[index + 1]?.date ?? year.today);
     await payOwed(scope, releaser, steps[index + 1]?.date ?? year.today);
     if (step.kind === 'run') await playRun(scope, await scopeAs('approver'), step, schedules, year, codes, say);
     else if (step.kind === 'filing') await playFiling(scope, await scopeAs('approver'), step.filing);

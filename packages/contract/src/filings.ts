@@ -11,6 +11,8 @@ const lineSchema = z.object({
   codes: z.array(z.string()),
   working: z.string(),
   sum: z.literal(true).optional(),
+  /** What was computed, where the line is overridden, and why. */
+  replaced: z.object({ amount: z.number(), reason: z.string() }).optional(),
 });
 const periodSchema = z.object({ key: z.string(), label: z.string(), from: isoDate, to: isoDate, due: isoDate, taxYear: z.string() });
 const checkSchema = z.object({ sentence: z.string(), holds: z.boolean() });
@@ -23,6 +25,7 @@ export const filingsSchema = z.array(
     form: z.string(),
     name: z.string(),
     agency: z.string(),
+    place: z.string(),
     periods: z.array(
       periodSchema.extend({
         state: stateSchema,
@@ -61,6 +64,7 @@ export const filingSchema = z.object({
   form: z.string(),
   name: z.string(),
   agency: z.string(),
+  place: z.string(),
   period: periodSchema,
   state: stateSchema,
   /** The period is over. */
@@ -69,16 +73,39 @@ export const filingSchema = z.object({
   lines: z.array(lineSchema),
   byDay: z.object({ title: z.string(), codes: z.array(z.string()), days: z.array(z.object({ date: isoDate, amount: minor })) }).nullable(),
   copies: z.array(copySchema),
+  /** People that go with it, such as wages of a quarter. */
+  detail: z
+    .object({
+      title: z.string(),
+      columns: z.array(z.object({ key: z.string(), label: z.string(), unit: z.enum(['money', 'count']) })),
+      rows: z.array(z.object({ personId: id, name: z.string(), values: z.array(z.number()) })),
+    })
+    .nullable(),
   /** What people are given, and the boxes that a list of them shows first; null where nobody is given anything. */
   copyOf: z.object({ name: z.string(), first: z.array(z.string()) }).nullable(),
   checks: z.array(checkSchema),
   source: z.string(),
   /** Lines that the ledger does not hold, with what was entered. */
   enters: z.array(z.object({ line: z.string(), label: z.string(), help: z.string(), amount: minor, reason: z.string() })),
+  /** Computed lines that may be overridden. */
+  overrides: z.array(z.string()),
   /** What whoever signs agrees to. */
   statement: z.string(),
   signatory: z.object({ name: z.string(), title: z.string() }),
   events: z.array(filingEventSchema),
+  /** The file by which it can go to the agency, and what is missing before the first one; null where none is known. */
+  file: z
+    .object({
+      format: z.string(),
+      wants: z.array(z.object({ sentence: z.string(), part: z.string() })),
+    })
+    .nullable(),
+  /** What went by file. */
+  files: z.array(z.object({ attempt: z.number().int(), name: z.string(), hash: z.string(), consents: z.string() })),
+  /** Why the agency rejected the latest attempt, each with the line or the person that it is about. */
+  faults: z.array(z.object({ code: z.string(), text: z.string(), line: z.string().optional(), person: z.string().optional() })),
+  /** What is left to pay for the period, and could go along. */
+  balance: minor,
   /** What can be done now. */
   next: z.array(z.enum(FILING_STEPS)),
   /** What was filed, where it differs from what the ledger makes now. */
@@ -97,14 +124,21 @@ export type FilingView = z.infer<typeof filingSchema>;
 /** A line that the ledger does not hold, and where its amount is from. */
 export const filingEntrySchema = z.object({
   line: z.string().min(1).max(20),
-  amount: signedAmount,
+  /** In the unit of the line; null takes an override away, so that the line is as it is computed. */
+  amount: signedAmount.nullable(),
   reason: z.string().trim().min(3, 'where the amount is from').max(300),
 });
 
 /** The statement agreed to, under the name of whoever signs. */
 export const agreementSchema = z.object({ signer: name, title: z.string().trim().max(120).default('') });
 /** How it went to the agency, and by which number it is found there. */
-export const sendingSchema = z.object({ how: z.enum(['paper', 'portal', 'agent']), reference: z.string().trim().max(80).default('') });
+export const sendingSchema = z.object({
+  how: z.enum(['file', 'paper', 'portal', 'agent']),
+  reference: z.string().trim().max(80).default(''),
+  /** What is left for the period is paid along, by the agency's own service; only with the name of who consents to it. */
+  pays: z.boolean().default(false),
+  consent: z.string().trim().max(120).default(''),
+});
 /** What the agency answered. */
 export const agencyAnswerSchema = z
   .object({
@@ -131,3 +165,28 @@ export const behindSchema = z.object({
   ),
 });
 export type Behind = z.infer<typeof behindSchema>;
+
+/** How the stand-in for the agencies behaves. */
+export const agencySettingsSchema = z.object({
+  /** Days until it answers. */
+  answersAfter: z.number().int().min(0).max(30),
+  /** It says everything twice. */
+  doubles: z.boolean(),
+  /** Its first answer to a file gets lost, and comes when it is asked again. */
+  loses: z.boolean(),
+  /** By which name it knows the employer's number; empty for whatever it is told. */
+  knownAs: z.string().trim().max(120),
+});
+export const agencyViewSchema = agencySettingsSchema.extend({
+  files: z.array(
+    z.object({
+      agency: z.string(),
+      name: z.string(),
+      on: isoDate,
+      number: z.string(),
+      status: z.string(),
+      faults: z.array(z.object({ code: z.string(), text: z.string() })),
+    }),
+  ),
+});
+export type AgencyView = z.infer<typeof agencyViewSchema>;

@@ -1,4 +1,5 @@
 export * from './money/exact';
+export type { PostalAddress, Sender, Stated } from './filings/sender';
 export * from './money/roundings';
 export * from './money/amounts';
 export * from './money/typed-number';

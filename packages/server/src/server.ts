@@ -15,6 +15,8 @@ import { letDueChangesCount } from './people/dated-changes';
 import { checkEverybody } from './tie-outs/tie-outs';
 import { forEveryPayer } from './payments/exchange';
 import { settle } from './payments/routes';
+import { settleFilings } from './filings/routes';
+import type { Scope } from './scope';
 import { setVault } from './vault/vault';
 
 export interface RunningServer {
@@ -47,8 +49,12 @@ export async function startServer(environment: Environment, logger: Logger): Pro
   pool.on('error', (error) => logger.warn({ err: error }, 'session store'));
   const jobs = await Jobs.start(environment.DATABASE_URL, database, logger, { ownsTables: !environment.DATABASE_OWNER_URL });
   await letDueChangesCount(database);
+  const outside = async (scope: Scope) => {
+    await settle(scope);
+    await settleFilings(scope);
+  };
   const exchange = () =>
-    forEveryPayer(database, settle, (employer, error) => logger.error({ err: error, employer }, 'exchange with the bank'));
+    forEveryPayer(database, outside, (employer, error) => logger.error({ err: error, employer }, 'exchange with the bank'));
   // What was released when a process died goes to the bank at the next start.
   exchange().catch((error: unknown) => logger.error({ err: error }, 'exchange with the bank'));
   const hourly = setInterval(() => {

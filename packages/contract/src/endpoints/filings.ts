@@ -1,5 +1,7 @@
 import { z } from 'zod';
 import {
+  agencySettingsSchema,
+  agencyViewSchema,
   agencyAnswerSchema,
   agreementSchema,
   behindSchema,
@@ -39,6 +41,37 @@ export const filingsEndpoints = {
     needs: 'export',
     summary: "A filing's lines, or the boxes of people's copies, as CSV",
     file: 'text/csv',
+  },
+  filingFile: {
+    method: 'get',
+    path: `${one}/file`,
+    needs: 'export',
+    summary: 'The file by which a filing goes to its agency: as it was handed in, or as it would be now',
+    query: z.object({ attempt: z.coerce.number().int().min(1).max(999).optional() }),
+    file: 'application/octet-stream',
+  },
+  askAgencies: {
+    method: 'post',
+    path: `${at}/filings/answers`,
+    needs: 'prepare',
+    summary: 'Hand in what waits, and take what the agencies have answered',
+    body: nothing,
+    answer: z.object({ sent: z.number().int(), answers: z.number().int(), unknown: z.number().int() }),
+  },
+  agencyView: {
+    method: 'get',
+    path: `${at}/filings/agency`,
+    needs: 'read',
+    summary: 'What the stand-in for the agencies has',
+    answer: agencyViewSchema,
+  },
+  setAgency: {
+    method: 'put',
+    path: `${at}/filings/agency`,
+    needs: 'administer',
+    summary: 'How the stand-in for the agencies answers, and by which name it knows the employer',
+    body: agencySettingsSchema,
+    answer: nothing,
   },
   enterFilingLine: {
     method: 'post',

@@ -1,4 +1,5 @@
 import type { IsoDate } from '../calendar/dates';
+import type { Sender } from './sender';
 import type { Minor } from '../money/amounts';
 
 /** How often a filing comes. */
@@ -47,11 +48,17 @@ export interface FilingFacts {
   days: readonly DaySums[];
   /** Empty for a filing that is made from sums by day. */
   people: readonly PersonSums[];
-  /** People with a payslip whose period includes the day that the filing counts on. */
-  headcount: number;
+  /** People with a payslip whose period includes each day that the filing counts on. */
+  headcounts: readonly number[];
   /** What was paid towards it. */
   paid: Minor;
-  /** Lines of `enters` that somebody has entered, in minor units, each with where it is from. */
+  /** Earnings and benefits in kind of employees, before anything is taken. */
+  gross: Minor;
+  /** Of a filing with `along`: its sum by place. */
+  byPlace: Readonly<Record<string, Minor>>;
+  /** Registrations of the employer, in the terms of the country. */
+  employer: Readonly<Record<string, unknown>>;
+  /** Lines that somebody has entered or overridden, in minor units, each with where it is from. */
   entered: Readonly<Record<string, { amount: Minor; reason: string }>>;
 }
 
@@ -73,6 +80,15 @@ export interface FilingLine {
   working: string;
   /** What the whole filing comes to. */
   sum?: true;
+  /** What was computed, where somebody has overridden the line, and why. */
+  replaced?: { amount: number; reason: string };
+}
+
+/** A list of people that goes with a filing, such as wages of a quarter. */
+export interface FilingDetail {
+  title: string;
+  columns: { key: string; label: string; unit: 'money' | 'count' }[];
+  rows: { personId: string; values: number[] }[];
 }
 
 /** What must agree, in words. */
@@ -118,9 +134,27 @@ export interface MadeFiling {
   byDay: { title: string; codes: string[]; days: { date: IsoDate; amount: Minor }[] } | null;
   /** Sorted as the people came; empty for a filing that gives nobody a copy. */
   copies: Copy[];
+  detail?: FilingDetail;
   checks: FilingCheck[];
   /** The agency's publication that was followed. */
   source: string;
+}
+
+/** What of a filing its file is made of. */
+export type FilingContent = Pick<MadeFiling, 'lines' | 'byDay' | 'copies' | 'detail'> & { period: FilingPeriod };
+
+/** The file by which a filing goes to its agency. */
+export interface FilingFile {
+  /** As sentences name it. */
+  format: string;
+  extension: string;
+  /** What must be on file before anything can be filed so; each with where it is entered. */
+  wants(sender: Sender): { sentence: string; part: 'registrations' | 'legal' | 'people' }[];
+  /**
+   * The file.
+   * @throws RangeError for what does not fit its columns
+   */
+  write(content: FilingContent, sender: Sender): string;
 }
 
 /** A return, report or statement to an agency: when, from what, how it is made, and what is agreed to when it is signed. */
@@ -132,16 +166,26 @@ export interface Filing {
   /** What it is, in the trade’s words. */
   name: string;
   agency: string;
+  /** Of a place below the country (ISO 3166-2, and a locality after it). */
+  place?: string;
   every: FilingCycle;
   from: 'days' | 'people';
   /** Those that end within a calendar year. */
   periods(year: number): FilingPeriod[];
-  /** The day on which people are counted. */
-  headcountOn?(period: FilingPeriod): IsoDate;
+  /** Days on which people are counted; only those with a line of a code, where one is said. */
+  counts?: { on(period: FilingPeriod): IsoDate[]; with?: string };
   make(facts: FilingFacts): MadeFiling;
   enters?: readonly EnteredLine[];
+  /** Computed lines that may be overridden with a reason; the law leaves no room in the others. */
+  overrides?: readonly string[];
+  /** A code that is summed by the place of another one on the same payslip. */
+  along?: { of: string; places: string };
   /** What each person is given, and the boxes that a list of people shows first. */
   copies?: { name: string; first: readonly string[] };
+  /** The file by which it goes to the agency; without one it goes on paper or by the agency's own site. */
+  file?: FilingFile;
+  /** Paid towards it, by what is owed: its balance can go along. */
+  owed?: string;
   /** What whoever signs agrees to, in our words. */
   statement: string;
 }

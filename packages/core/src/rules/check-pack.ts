@@ -95,9 +95,9 @@ function unreached(pack: CountryPack, examples: readonly PayslipInput[]): string
   for (const base of pack.bases)
     if (!codes.has(base.code) && !(base.byTax && posted.has(whatOf(base.code).replace(/\.pay$/, ''))))
       lacking.push(`no example counts for ${base.code}`);
-  if (!pack.filings.length) lacking.push('no filings');
+  if (!pack.filings({}).length) lacking.push('no filings');
   const [amount, one] = [sums, Object.fromEntries(pack.bases.map((base) => [base.code, 1]))];
-  for (const filing of pack.filings) {
+  for (const filing of pack.filings({})) {
     const linesOf = (from: Record<string, number>) => madeOf(filing, from).filter((line) => line.unit === 'money' && line.codes.length);
     const reached = new Set(linesOf(amount).flatMap((line) => (line.amount ? [line.line] : [])));
     for (const { line } of linesOf({ ...one, ...amount }))
@@ -112,6 +112,15 @@ function madeOf(filing: Filing, sums: Record<string, number>): FilingLine[] {
   const [period] = filing.periods(2026).slice(-1);
   if (!period) return [];
   const person = { personId: 'one', name: 'One', shared: false, address: true, sums, details: {} };
-  return filing.make({ period, days: [{ payDate: period.from, payslips: 1, sums }], people: [person], headcount: 1, paid: 0, entered: {} })
-    .lines;
+  return filing.make({
+    period,
+    days: [{ payDate: period.from, payslips: 1, sums }],
+    people: [person],
+    headcounts: [1],
+    gross: 0,
+    byPlace: {},
+    employer: {},
+    paid: 0,
+    entered: {},
+  }).lines;
 }

@@ -247,8 +247,8 @@ export interface CountryPack<Tax = unknown, Employer = unknown> {
   leaving: LeavingRules;
   /** What ends and begins with the tax year that ends in a calendar year, in order of its days. */
   yearTurns(year: number): readonly { date: IsoDate; what: string }[];
-  /** Returns, reports and statements; none until the country's forms are in. */
-  filings: readonly Filing[];
+  /** Returns, reports and statements that an employer with these registrations files; none until the country's forms are in. */
+  filings(employer: Readonly<Record<string, unknown>>): readonly Filing[];
 }
 
 /** Bases of the whole country, and of the places that concern an employer. */

@@ -25,4 +25,4 @@ export function packOf(country: string): CountryPack {
 }
 
 /** Countries in which an employer can be set up: those whose forms are in. */
-export const countriesToSetUp = (): readonly CountryPack[] => Object.values(PACKS).filter((pack) => pack.filings.length > 0);
+export const countriesToSetUp = (): readonly CountryPack[] => Object.values(PACKS).filter((pack) => pack.filings({}).length > 0);

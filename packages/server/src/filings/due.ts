@@ -62,18 +62,20 @@ async function paymentsDue(scope: Scope, from: string, to: string): Promise<Due[
 /** @param after periods that end before it are left out */
 async function filingsDue(scope: Scope, from: string, to: string, after = ''): Promise<Due[]> {
   const events = await eventsOf(scope);
-  return packFor(scope).filings.flatMap((filing) =>
-    periodsDue(filing, from, to)
-      .filter((period) => period.to >= after)
-      .map((period) => {
-        const happened = events.filter((event) => event.filing === filing.code && event.period === period.key);
-        return {
-          date: period.due,
-          what: `${filing.form}, ${period.label}`,
-          amount: null,
-          link: `/filings/${filing.code}/${period.key}`,
-          done: DONE.includes(stateOfFiling(period, scope.employer.today, happened)),
-        };
-      }),
-  );
+  return packFor(scope)
+    .filings(scope.employer.facts.country)
+    .flatMap((filing) =>
+      periodsDue(filing, from, to)
+        .filter((period) => period.to >= after)
+        .map((period) => {
+          const happened = events.filter((event) => event.filing === filing.code && event.period === period.key);
+          return {
+            date: period.due,
+            what: `${filing.form}, ${period.label}`,
+            amount: null,
+            link: `/filings/${filing.code}/${period.key}`,
+            done: DONE.includes(stateOfFiling(period, scope.employer.today, happened)),
+          };
+        }),
+    );
 }

@@ -4,7 +4,7 @@ import { select } from '../database/connection';
 import type { Scope } from '../scope';
 
 /** What was prepared, as it was. */
-export type Content = Pick<FilingView, 'lines' | 'byDay' | 'copies' | 'checks' | 'source' | 'employer'>;
+export type Content = Pick<FilingView, 'lines' | 'byDay' | 'copies' | 'detail' | 'checks' | 'source' | 'employer'>;
 
 export interface Happened extends FilingEvent {
   filing: string;

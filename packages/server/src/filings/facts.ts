@@ -2,7 +2,7 @@ import { type DaySums, type Filing, type FilingFacts, type FilingPeriod, type Pe
 import { select } from '../database/connection';
 import { paidTowards } from '../remittances/owed';
 import { theVault } from '../vault/vault';
-import type { Scope } from '../scope';
+import { packFor, type Scope } from '../scope';
 
 /** What a filing is made from: posted lines that count in its period, and what is on file of the people. */
 export async function factsOf(
@@ -11,13 +11,16 @@ export async function factsOf(
   period: FilingPeriod,
 ): Promise<{ facts: FilingFacts; shown: Map<string, string> }> {
   const people = filing.from === 'people' ? await peopleOf(scope, period) : [];
-  const counted = filing.headcountOn?.(period);
+  const headcounts = await Promise.all((filing.counts?.on(period) ?? []).map((day) => headcountOn(scope, day, filing.counts?.with)));
   return {
     facts: {
       period,
       days: await daysOf(scope, period),
       people: people.map(({ last4: _last4, ...person }) => person),
-      headcount: counted === undefined ? 0 : await headcountOn(scope, counted),
+      headcounts,
+      gross: await grossOf(scope, period),
+      byPlace: filing.along ? await byPlaceOf(scope, period, filing.along) : {},
+      employer: scope.employer.facts.country,
       paid: await paidTowards(scope, filing.code, period),
       entered: await enteredIn(scope, filing.code, period.key),
     },
@@ -29,7 +32,7 @@ export async function factsOf(
 export async function enteredIn(scope: Scope, filing: string, period: string): Promise<FilingFacts['entered']> {
   const rows = await select<{ line: string; amount: number; reason: string }>(
     scope.database,
-    `select distinct on (line) line, amount, reason from filing_entries where employer_id = :employer and filing = :filing and period = :period order by line, id desc`,
+    `select line, amount, reason from (select distinct on (line) line, amount, reason from filing_entries where employer_id = :employer and filing = :filing and period = :period order by line, id desc) e where amount is not null`,
     { employer: scope.employer.id, filing, period },
   );
   return Object.fromEntries(rows.map(({ line, ...entry }) => [line, entry]));
@@ -45,19 +48,48 @@ const daysOf = (scope: Scope, { from, to }: FilingPeriod): Promise<DaySums[]> =>
     { employer: scope.employer.id, from, to },
   );
 
-async function headcountOn(scope: Scope, date: string): Promise<number> {
+/** Earnings and benefits in kind of employees, as posted. */
+async function grossOf(scope: Scope, { from, to }: FilingPeriod): Promise<number> {
+  const [row] = await select<{ gross: number }>(
+    scope.database,
+    `select coalesce(sum(l.amount), 0)::bigint as gross from ledger_lines l where l.employer_id = :employer and l.counts_on between :from and :to and l.kind in ('earning', 'benefit-in-kind')
+     and not exists (select 1 from people p where p.id = l.person_id and p.kind = 'contractor')`,
+    { employer: scope.employer.id, from, to },
+  );
+  return row?.gross ?? 0;
+}
+
+/** A code summed by the place of another one on the same payslip; under nothing where a payslip has none. */
+async function byPlaceOf(
+  scope: Scope,
+  { from, to }: FilingPeriod,
+  { of, places }: NonNullable<Filing['along']>,
+): Promise<Record<string, number>> {
+  const rows = await select<{ place: string; amount: number }>(
+    scope.database,
+    `select coalesce(p.place, '') as place, sum(l.amount)::bigint as amount
+     from (select payslip_id, sum(amount) as amount from ledger_lines where employer_id = :employer and counts_on between :from and :to and code = :of group by 1 having sum(amount) <> 0) l
+     left join lateral (select split_part(o.code, '@', 2) as place from ledger_lines o where o.payslip_id = l.payslip_id and (o.code like :places || '@%' or o.code like :places || '.wages@%') order by abs(o.amount) desc limit 1) p on true group by 1`,
+    { employer: scope.employer.id, from, to, of, places },
+  );
+  return Object.fromEntries(rows.map(({ place, amount }) => [place, amount]));
+}
+
+async function headcountOn(scope: Scope, date: string, code?: string): Promise<number> {
   const [count] = await select<{ people: number }>(
     scope.database,
     `select count(distinct y.person_id) as people from payslips y join pay_runs r on r.id = y.run_id
-     where r.employer_id = :employer and y.state = 'posted' and r.period_from <= :date and r.period_to >= :date
+     where r.employer_id = :employer and y.state = 'posted' and r.period_from <= :date and r.period_to >= :date ${code ? 'and exists (select 1 from ledger_lines l where l.payslip_id = y.id and l.code = :code)' : ''}
        and not exists (select 1 from people p where p.id = y.person_id and p.kind = 'contractor')`,
-    { employer: scope.employer.id, date },
+    { employer: scope.employer.id, date, code },
   );
   return count?.people ?? 0;
 }
 
-/** Everybody with anything posted in a tax year, by name. Numbers are opened to be checked, and shown masked. */
-async function peopleOf(scope: Scope, { taxYear, to }: FilingPeriod): Promise<(PersonSums & { last4: string | null })[]> {
+/** Everybody with anything posted in the period, by name: of a tax year from its sums, of a part of one from the lines. Numbers are opened to be checked, and shown masked. */
+async function peopleOf(scope: Scope, { taxYear, from, to }: FilingPeriod): Promise<(PersonSums & { last4: string | null })[]> {
+  const year = packFor(scope).taxYearOf(to);
+  const whole = from === year.from && to === year.to;
   const rows = await select<{
     personId: string;
     name: string;
@@ -72,9 +104,9 @@ async function peopleOf(scope: Scope, { taxYear, to }: FilingPeriod): Promise<(P
     `select p.id as "personId", p.family_name || ', ' || p.given_name as name, p.number_sealed as sealed, p.number_last4 as last4, p.address,
             p.number_fingerprint is not null and exists (select 1 from people o where o.employer_id = p.employer_id and o.id <> p.id and o.number_fingerprint = p.number_fingerprint) as shared,
             (select d.facts from tax_details d where d.person_id = p.id and d.from_date <= :to order by d.from_date desc limit 1) as details, b.sums
-     from (select person_id, json_object_agg(code, amount) as sums from balances where employer_id = :employer and tax_year = :taxYear group by person_id) b
+     from (select person_id, json_object_agg(code, amount) as sums from ${whole ? 'balances where employer_id = :employer and tax_year = :taxYear' : '(select person_id, code, sum(amount)::bigint as amount from ledger_lines where employer_id = :employer and counts_on between :from and :to group by 1, 2) q'} group by person_id) b
      join people p on p.id = b.person_id order by p.family_name, p.given_name, p.code`,
-    { employer: scope.employer.id, taxYear, to },
+    { employer: scope.employer.id, taxYear, from, to },
   );
   return rows.map(({ sealed, address, details, ...person }) => {
     const number = sealed ? theVault().openIfOf(sealed, `number:${person.personId}`) : undefined;

@@ -206,8 +206,9 @@ describe('Returns and statements', () => {
       expect((await viewOf(scope, '941', QUARTER)).enters.map(({ line: name, amount }) => [name, amount])).toEqual([
         ['8', -1_200],
         ['9', 0],
+        ['11', 0],
       ]);
-      await expectAsync(enter('3', '5.00')).toBeRejectedWithError(/comes from the ledger/);
+      await expectAsync(enter('12', '5.00')).toBeRejectedWithError(/follows from other lines/);
       await enter('8', '0.00', 'It was another employer');
       await prepareFiling(scope, '941', QUARTER, { reason: '' });
       await expectAsync(enter('8', '-12.00')).toBeRejectedWithError(/Take it back first/);

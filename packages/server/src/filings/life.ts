@@ -6,7 +6,9 @@ import { conflict, invalid, Refusal } from '../errors';
 import { changing } from '../users/changing';
 import type { Scope } from '../scope';
 import { eventsOf, type Content } from './events';
-import { filingOf, madeNow, viewOf } from './service';
+import { balanceOf, consentWords, makeFile } from './files';
+import { filingOf, madeNow } from './make';
+import { viewOf } from './service';
 
 const REFUSED: Record<FilingStep, string> = {
   prepared: 'was prepared already, or is on its way',
@@ -53,11 +55,16 @@ async function take(
 /** Enters a line that the ledger does not hold. What was entered before stays on record. */
 export async function enterFilingLine(scope: Scope, code: string, key: string, body: ParsedBodyOf<'enterFilingLine'>): Promise<void> {
   const { filing, period } = filingOf(scope, code, key);
-  const line = filing.enters?.find((one) => one.line === body.line);
-  if (!line)
-    throw invalid(`Line ${body.line} of ${filing.form} comes from the ledger. Correct the payslips behind it.`, [
-      { path: 'line', expected: (filing.enters ?? []).map((one) => one.line).join(' or ') || 'none: nothing is entered on this filing' },
-    ]);
+  const may = [...(filing.enters ?? []).map(({ line }) => line), ...(filing.overrides ?? [])];
+  if (!may.includes(body.line))
+    throw invalid(
+      `Line ${body.line} of ${filing.form} follows from other lines; the form leaves no room in it. Enter one of those, or correct the payslips behind it.`,
+      [{ path: 'line', expected: may.join(', ') || 'none: nothing is entered on this filing' }],
+    );
+  const unit = (await madeNow(scope, { filing, period })).lines.find(({ line }) => line === body.line)?.unit ?? 'money';
+  const amount = body.amount === null ? null : unit === 'money' ? minorOf(body.amount) : Number(body.amount);
+  if (amount !== null && !Number.isInteger(amount))
+    throw invalid(`Line ${body.line} is a count.`, [{ path: 'amount', expected: 'a whole number' }]);
   await changing(scope, async (transaction) => {
     const last = await eventsOf(scope, code, key);
     if (['prepared', 'agreed'].includes(last.at(-1)?.step ?? ''))
@@ -70,13 +77,13 @@ export async function enterFilingLine(scope: Scope, code: string, key: string, b
         filing: code,
         period: key,
         line: body.line,
-        amount: minorOf(body.amount),
+        amount,
         reason: body.reason,
         user: scope.user.id,
       },
       transaction,
     );
-    const what = `${filing.form}, ${period.label}, line ${body.line}: ${body.amount}. ${body.reason}`;
+    const what = `${filing.form}, ${period.label}, line ${body.line}: ${body.amount ?? 'as computed again'}. ${body.reason}`;
     await record(scope, { action: 'filing', subject: 'employer', subjectId: scope.employer.id, what }, transaction);
   });
 }
@@ -117,9 +124,46 @@ export function agreeFiling(scope: Scope, code: string, key: string, { signer, t
 
 const WAYS = { paper: 'on paper', portal: "through the agency's own site", agent: 'through an agent' };
 
-export function sendFiling(scope: Scope, code: string, key: string, { how, reference }: ParsedBodyOf<'sendFiling'>): Promise<void> {
+/** Records that what was agreed to went to the agency in another way than by file. */
+export function sendFiling(
+  scope: Scope,
+  code: string,
+  key: string,
+  { how, reference }: { how: keyof typeof WAYS; reference: string },
+): Promise<void> {
   const words = `Sent ${WAYS[how]}${reference ? `, number ${reference}` : ''}`;
   return take(scope, filingOf(scope, code, key), { step: 'sent', words });
+}
+
+/** What filing by file sets off beyond this room. */
+export interface Outside {
+  pay(scope: Scope, owed: { owed: string; due: string }[], reference: string): Promise<unknown>;
+  settle(scope: Scope): Promise<unknown>;
+}
+
+/** Makes the file of what was agreed to and lets it go to the agency, with what is left to pay where somebody consents to it. */
+export async function sendByFile(
+  scope: Scope,
+  code: string,
+  key: string,
+  body: Pick<ParsedBodyOf<'sendFiling'>, 'pays' | 'consent'>,
+  outside: Outside,
+): Promise<void> {
+  const found = filingOf(scope, code, key);
+  await changing(scope, async (transaction) => {
+    const balance = await balanceOf(scope, found);
+    const left = balance.reduce((sum, one) => sum + one.left, 0);
+    const consents = consentWords(body, left);
+    await makeFile(scope, found, consents, transaction);
+    await take(scope, found, { step: 'sent', words: ['Sent by file', consents].filter(Boolean).join('. ') });
+    if (consents)
+      await outside.pay(
+        scope,
+        balance.map(({ owed, due }) => ({ owed, due })),
+        `${found.filing.form}, ${found.period.label}`,
+      );
+  });
+  await outside.settle(scope);
 }
 
 export function answerFiling(scope: Scope, code: string, key: string, body: ParsedBodyOf<'answerFiling'>): Promise<void> {

@@ -5,7 +5,7 @@ import { notFound } from '../errors';
 import { csvOf } from '../files/write';
 import { packFor, type Scope } from '../scope';
 import { contentOf, type Content } from './events';
-import { filingOf, madeNow } from './service';
+import { filingOf, madeNow } from './make';
 
 /** A filing on plain pages of our own: as it is now, or as it was prepared in an attempt. */
 export async function filingPdf(scope: Scope, code: string, key: string, attempt: number | undefined): Promise<Buffer> {

@@ -1,7 +1,32 @@
 import type { Handle } from '../http/route';
-import { agreeFiling, answerFiling, enterFilingLine, prepareFiling, sendFiling, withdrawFiling } from './life';
+import { agenciesOf } from '../payments/routes';
+import { tellAgencies } from '../remittances/agency';
+import { order } from '../remittances/service';
+import type { Scope } from '../scope';
+import { StandInAgency } from '../standins/agencies/agency';
+import { agencyView, setAgency } from '../standins/agencies/books';
+import type { Agency } from './agency';
+import { exchangeWithAgencies, fileOf } from './files';
+import { agreeFiling, answerFiling, enterFilingLine, prepareFiling, sendByFile, sendFiling, withdrawFiling, type Outside } from './life';
 import { copiesPdf, filingCsv, filingPdf } from './print';
 import { behind, listOfFilings, viewOf } from './service';
+
+/** The agencies: a stand-in ships with the product; a real connection takes its place here. */
+export const agencyOf = (scope: Scope): Agency => new StandInAgency(scope.database);
+
+/** Everything that is to be said to agencies and heard from them. */
+export const settleFilings = (scope: Scope): ReturnType<typeof exchangeWithAgencies> => exchangeWithAgencies(scope, agencyOf(scope));
+
+export const outside: Outside = {
+  pay: async (scope, owed, title) => {
+    const payments = owed.map((one) => ({ ...one, method: 'agency' as const, reference: title }));
+    await order(scope, { payments });
+  },
+  settle: async (scope) => {
+    await tellAgencies(scope, agenciesOf(scope));
+    return settleFilings(scope);
+  },
+};
 
 export function filingRoutes(handle: Handle): void {
   handle('filings', ({ scope }) => listOfFilings(scope));
@@ -21,6 +46,16 @@ export function filingRoutes(handle: Handle): void {
       .attachment(`${path('filing')}-${path('period')}.csv`)
       .send(csv);
   });
+  handle('filingFile', async ({ scope, path, query, response }) => {
+    const { name, content } = await fileOf(scope, path('filing'), path('period'), query.attempt);
+    response.type('application/octet-stream').attachment(name).send(Buffer.from(content));
+  });
+  handle('askAgencies', ({ scope }) => settleFilings(scope));
+  handle('agencyView', ({ scope }) => agencyView(scope));
+  handle('setAgency', async ({ scope, body }) => {
+    await setAgency(scope, body);
+    return {};
+  });
   handle('enterFilingLine', async ({ scope, path, body }) => {
     await enterFilingLine(scope, path('filing'), path('period'), body);
     return {};
@@ -38,7 +73,9 @@ export function filingRoutes(handle: Handle): void {
     return {};
   });
   handle('sendFiling', async ({ scope, path, body }) => {
-    await sendFiling(scope, path('filing'), path('period'), body);
+    const { how } = body;
+    if (how === 'file') await sendByFile(scope, path('filing'), path('period'), body, outside);
+    else await sendFiling(scope, path('filing'), path('period'), { ...body, how });
     return {};
   });
   handle('answerFiling', async ({ scope, path, body }) => {

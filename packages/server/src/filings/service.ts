@@ -1,63 +1,11 @@
 import type { AnswerOf, FilingsList, FilingView, ParsedQueryOf } from '@woodruff/contract';
-import {
-  attemptFor,
-  differencesOf,
-  filedAttempt,
-  FILING_STEPS,
-  packOf,
-  periodOfFiling,
-  stateOfFiling,
-  yearOf,
-  type Filing,
-  type FilingPeriod,
-} from '@woodruff/core';
+import { attemptFor, differencesOf, filedAttempt, FILING_STEPS, stateOfFiling, yearOf } from '@woodruff/core';
 import { select } from '../database/connection';
-import { notFound } from '../errors';
-import { balancesOutOfStep } from '../ledger/posting';
-import { packFor, type Scope } from '../scope';
-import { enteredIn, factsOf } from './facts';
+import type { Scope } from '../scope';
+import { enteredIn } from './facts';
+import { balanceOf, faultsOf, filesOf, wantedOf } from './files';
+import { filingOf, filingsOf, madeNow, type Found } from './make';
 import { contentOf, eventsOf, type Content, type Happened } from './events';
-
-interface Found {
-  filing: Filing;
-  period: FilingPeriod;
-}
-
-const filingsOf = (scope: Scope): readonly Filing[] => packOf(scope.employer.country).filings;
-
-/** A filing of the employer's country and one of its periods. */
-export function filingOf(scope: Scope, code: string, key: string): Found {
-  const filing = filingsOf(scope).find((one) => one.code === code);
-  const period = filing && periodOfFiling(filing, key);
-  if (!period) throw notFound('filing');
-  return { filing, period };
-}
-
-/** A filing as posted lines make it now, and nothing else. */
-export async function madeNow(scope: Scope, { filing, period }: Found): Promise<Content> {
-  const { facts, shown } = await factsOf(scope, filing, period);
-  const made = filing.make(facts);
-  const names = new Map(facts.people.map(({ personId, name }) => [personId, name]));
-  const outOfStep = await balancesOutOfStep(scope, period.taxYear);
-  const pack = packFor(scope);
-  return {
-    ...made,
-    copies: made.copies.map((copy) => {
-      const last4 = shown.get(copy.personId);
-      return { ...copy, name: names.get(copy.personId) ?? '', number: last4 ? pack.person.number.masked(last4) : null };
-    }),
-    checks: [
-      ...made.checks,
-      {
-        sentence: outOfStep.length
-          ? `${outOfStep.length} balances do not equal the ledger`
-          : 'Balances kept for each person equal the sums of the ledger',
-        holds: outOfStep.length === 0,
-      },
-    ],
-    employer: { name: scope.employer.name, number: pack.employerNumber(scope.employer.facts.country) },
-  };
-}
 
 /** A filing of a period: as it is now, where it stands, what can follow, and how it differs from what was filed. */
 export async function viewOf(scope: Scope, code: string, key: string): Promise<FilingView> {
@@ -78,9 +26,15 @@ export async function viewOf(scope: Scope, code: string, key: string): Promise<F
     ...made,
     copyOf: filing.copies ? { name: filing.copies.name, first: [...filing.copies.first] } : null,
     enters: (filing.enters ?? []).map((line) => ({ ...line, amount: 0, reason: '', ...entered[line.line] })),
+    overrides: [...(filing.overrides ?? [])],
+    place: filing.place ?? '',
     statement: filing.statement,
     signatory: facts.signatory,
     events: events.map(({ attempt, step, on, who, words }) => ({ attempt, step, on, who, words })),
+    file: filing.file ? { format: filing.file.format, wants: await wantedOf(scope, found) } : null,
+    files: await filesOf(scope, code, key),
+    faults: await faultsOf(scope, code, key),
+    balance: (await balanceOf(scope, found)).reduce((sum, { left }) => sum + left, 0),
     next: FILING_STEPS.filter((step) => attemptFor(step, events) !== undefined),
     filed: await filedOf(scope, found, events, made),
   };
@@ -118,7 +72,7 @@ export async function listOfFilings(scope: Scope): Promise<FilingsList> {
           differs: await differsSince(scope, { filing, period }, events),
         });
       }
-    list.push({ filing: filing.code, form: filing.form, name: filing.name, agency: filing.agency, periods });
+    list.push({ filing: filing.code, form: filing.form, name: filing.name, agency: filing.agency, place: filing.place ?? '', periods });
   }
   return list;
 }

@@ -180,7 +180,7 @@ export async function remit(scope: Scope, body: ParsedBodyOf<'remit'>, agencies:
 }
 
 /** Saves what is to be paid, and lets it wait for a batch or for the agency. */
-function order(scope: Scope, { payments }: ParsedBodyOf<'remit'>): Promise<{ id: string; reference: string }[]> {
+export function order(scope: Scope, { payments }: ParsedBodyOf<'remit'>): Promise<{ id: string; reference: string }[]> {
   return changing(scope, async (transaction) => {
     const made: { id: string; reference: string }[] = [];
     for (const [index, payment] of payments.entries()) {

@@ -665,6 +665,8 @@ export const EVERY_CHANGE: readonly [EndpointName, Case][] = [
   ],
   ['sendFiling', () => ({ path: THIRD_QUARTER, body: { how: 'portal', reference: 'R-1' } })],
   ['answerFiling', () => ({ path: THIRD_QUARTER, body: { answer: 'accepted' } })],
+  ['setAgency', () => ({ body: { answersAfter: 0, doubles: false, loses: false, knownAs: '' } })],
+  ['askAgencies', () => ({ body: {} })],
   // The employee's own
   ['setElectronicForms', () => ({ as: 'employee', body: { electronic: true } })],
   [

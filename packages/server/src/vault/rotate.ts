@@ -11,6 +11,7 @@ const SEALED: { table: string; column: string; of: (id: string) => string; finge
   { table: 'net_payments', column: 'destination_sealed', of: (id) => `destination:${id}` },
   { table: 'transfers', column: 'destination_sealed', of: (id) => `transfer:${id}` },
   { table: 'payment_batches', column: 'file_sealed', of: (id) => `batch:${id}` },
+  { table: 'filing_files', column: 'content_sealed', of: (id) => `filing:${id}` },
   { table: 'payees', column: 'account_sealed', of: (id) => `payee:${id}` },
   { table: 'held_changes', column: 'sealed', of: (id) => `held:${id}` },
 ];

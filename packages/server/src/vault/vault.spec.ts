@@ -62,6 +62,8 @@ describe('Rotating the key', () => {
     await execute(testDatabase(), 'update transfers set destination_sealed = null');
     await execute(testDatabase(), 'update payment_batches set file_sealed = null');
     await execute(testDatabase(), 'update payees set account_sealed = null');
+    await execute(testDatabase(), 'update paying_accounts set account_sealed = null');
+    await execute(testDatabase(), 'update filing_files set content_sealed = null');
     await execute(testDatabase(), `update employers set account_sealed = null where id <> :id`, { id: place.employerId });
     expect(await rotate(testDatabase())).toBe(2);
     expect(await rotate(testDatabase())).toBe(0);

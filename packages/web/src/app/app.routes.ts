@@ -8,7 +8,7 @@ import { oneOffsStore, outboxStore } from './one-offs/one-offs.store';
 import { runEffects } from './pay-runs/pay-runs.effects';
 import { comparisonStore, reviewStore, runFeature, runsStore } from './pay-runs/pay-runs.store';
 import { employerStore, groupsStore, peopleStore, personStore } from './people/people.store';
-import { filingsStore, filingStore } from './filings/filings.store';
+import { agencyStore, filingsStore, filingStore } from './filings/filings.store';
 import {
   accountMapStore,
   accrualStore,
@@ -74,6 +74,7 @@ export const routes: Routes = [
         outboxStore,
         comparisonStore,
         reviewStore,
+        agencyStore,
         filingsStore,
         filingStore,
         accrualStore,
@@ -209,6 +210,11 @@ export const routes: Routes = [
         path: 'filings/:filing/:period',
         title: 'Return · Woodruff',
         loadComponent: () => import('./filings/filing-page').then((file) => file.FilingPage),
+      },
+      {
+        path: 'agencies',
+        title: 'Agencies · Woodruff',
+        loadComponent: () => import('./filings/agency-page').then((file) => file.AgencyPage),
       },
       {
         path: 'payments',

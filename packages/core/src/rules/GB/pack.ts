@@ -106,7 +106,7 @@ export const unitedKingdom: CountryPack<UkTax, unknown> = {
   yearTurns: (year) => [
     { date: dateOf(year, 4, 6), what: `Tax year ${year}-${String(year + 1).slice(2)} begins: new rates, thresholds and tax codes` },
   ],
-  filings: [],
+  filings: () => [],
   orderLimit() {
     throw new CannotCompute('no-orders', 'Court orders are not in the rules for the United Kingdom yet.');
   },

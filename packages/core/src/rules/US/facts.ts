@@ -66,6 +66,11 @@ export const registration = z.object({
 export interface UsEmployer {
   federalNumber: string;
   depositor?: 'monthly' | 'semiweekly' | undefined;
+  /** By the quarter, or by the year where the agency has notified so. */
+  federalReturn?: '941' | '944' | undefined;
+  /** By which whoever signs is known where employment tax returns go by file, and where wage statements do. */
+  signerPin?: string | undefined;
+  submitterId?: string | undefined;
   states: Partial<Record<string, z.infer<typeof registration>>>;
   localities: Record<string, { name: string; residentRate: string; nonresidentRate: string; servicesTaxPerYear: string }>;
 }

@@ -5,19 +5,11 @@ import { atPlace } from '../../ledger/codes';
 import type { Minor } from '../../money/amounts';
 import type { UsEmployer } from './facts';
 import { federalDeposits } from './federal/deposits';
+import { FEDERAL_LIABILITY } from './federal/liability';
+import { incomeCode, localCode, programmesByPayee, reportCode } from './forms/state-reports';
 import { isLegalHoliday, nextBusinessDay } from './holidays';
 import { STATES } from './states';
 import type { State } from './states/state';
-
-/** Taxes deposited and reported together: withheld, and the employer's share. */
-export const FEDERAL_LIABILITY = [
-  'us.fit',
-  'us.oasdi',
-  'us.oasdi.employer',
-  'us.medicare',
-  'us.medicare.employer',
-  'us.medicare.additional',
-];
 
 /** Federal unemployment tax of up to so much is carried to the next quarter (26 CFR 31.6302(c)-3(a)(2)). */
 const CARRIED: Minor = 50_000;
@@ -53,7 +45,7 @@ export function moneyOwed(employer: Partial<UsEmployer>): Owed[] {
       what: 'Federal deposit',
       payee: 'United States Treasury',
       codes: FEDERAL_LIABILITY,
-      filing: '941',
+      filing: employer.federalReturn ?? '941',
       reference,
       rule: depositor === 'monthly' ? 'on the 15th of the following month' : 'three business days after Tuesday and after Friday',
       source: { publication: '26 CFR 31.6302-1', section: 'Monthly and semi-weekly depositors, next-day rule' },
@@ -66,6 +58,7 @@ export function moneyOwed(employer: Partial<UsEmployer>): Owed[] {
       what: 'Federal unemployment deposit',
       payee: 'United States Treasury',
       codes: ['us.futa'],
+      filing: '940',
       reference,
       rule: 'on the last day of the month after a quarter in which more than 500 has come together',
       source: { publication: '26 CFR 31.6302(c)-3' },
@@ -109,11 +102,6 @@ function depositsOf({ name, deposits }: State, schedule: string | undefined): Pa
 function owedToState(state: State, employer: Partial<UsEmployer>): Owed[] {
   const { agencies, place } = state;
   const registered = employer.states?.[state.code];
-  const byPayee = new Map<string, string[]>();
-  for (const programme of state.programmes) {
-    const payee = programme.payee ?? agencies.programmes;
-    byPayee.set(payee, [...(byPayee.get(payee) ?? []), atPlace(programme.code, place)]);
-  }
   return [
     ...(state.incomeTax && agencies.incomeTax
       ? [
@@ -122,17 +110,19 @@ function owedToState(state: State, employer: Partial<UsEmployer>): Owed[] {
             what: `${state.name} income tax`,
             payee: agencies.incomeTax,
             codes: [atPlace('us.state-income', place)],
+            filing: incomeCode(state),
             place,
             reference: registered?.incomeTaxAccount ?? '',
             ...depositsOf(state, registered?.depositSchedule),
           },
         ]
       : []),
-    ...[...byPayee].map(([payee, codes], index) => ({
+    ...programmesByPayee(state).map(([payee, programmes], index) => ({
       code: atPlace(`us.programmes-${index + 1}`, place),
       what: `${state.name} contributions`,
       payee,
-      codes,
+      codes: programmes.map(({ code }) => atPlace(code, place)),
+      filing: reportCode(state, index),
       place,
       // Other agencies of the state know an employer by its federal number.
       reference: payee === agencies.programmes ? (registered?.unemploymentAccount ?? '') : (employer.federalNumber ?? ''),
@@ -144,6 +134,7 @@ function owedToState(state: State, employer: Partial<UsEmployer>): Owed[] {
       what: `Local taxes, ${name}`,
       payee,
       codes: [atPlace('us.local-income', local), atPlace('us.local-services', local)],
+      filing: localCode(local),
       place: local,
       reference: employer.federalNumber ?? '',
       ...byRule({ by: 'quarter', day: 30 }, `Local taxes, ${name}`),

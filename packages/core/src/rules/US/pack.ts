@@ -7,8 +7,7 @@ import { planLimit } from './federal/plan-limits';
 import { ADDITIONAL_MEDICARE, employeeSocialTaxes, employerSocialTaxes, MEDICARE, SOCIAL_SECURITY } from './federal/social-security';
 import { federalUnemployment } from './federal/unemployment';
 import { disposableEarnings, orderLimit } from './federal/wage-attachment';
-import { form941 } from './forms/quarterly-return';
-import { formW2 } from './forms/wage-statement';
+import { filings } from './forms';
 import { isFederalHoliday, isLegalHoliday } from './holidays';
 import { bank, person, words } from './identity';
 import { leaving } from './leaving';
@@ -140,5 +139,5 @@ export const unitedStates: CountryPack<UsTax, UsEmployer> = {
   moneyOwed: (employer) => moneyOwed(employer),
   leaving,
   yearTurns,
-  filings: [form941, formW2],
+  filings: (employer) => filings(employer),
 };

@@ -31,6 +31,15 @@ export const usTaxSchema = z.object({
 export const usEmployerSchema: z.ZodType<UsEmployer> = z.object({
   federalNumber: z.string().regex(/^\d{2}-\d{7}$/, 'a number such as 98-7654321'),
   depositor: z.enum(['monthly', 'semiweekly']).optional(),
+  federalReturn: z.enum(['941', '944']).optional(),
+  signerPin: z
+    .string()
+    .regex(/^(\d{5})?$/, 'five figures')
+    .optional(),
+  submitterId: z
+    .string()
+    .regex(/^([A-Z0-9]{8})?$/, 'eight capital letters and figures')
+    .optional(),
   states: z.partialRecord(state, registration).default({}),
   localities: z
     .record(z.string(), z.object({ name: z.string(), residentRate: percent, nonresidentRate: percent, servicesTaxPerYear: money }))
@@ -56,6 +65,28 @@ export const usEmployerForm: EmployerForm = {
         { value: 'monthly', label: 'monthly' },
         { value: 'semiweekly', label: 'semi-weekly' },
       ],
+    },
+    {
+      key: 'federalReturn',
+      label: 'Federal return',
+      help: 'By the year only where the agency has notified so in writing; by the quarter where nothing is chosen',
+      kind: 'choice',
+      choices: [
+        { value: '941', label: 'by the quarter, Form 941' },
+        { value: '944', label: 'by the year, Form 944' },
+      ],
+    },
+    {
+      key: 'signerPin',
+      label: "Signer's PIN",
+      help: 'Five figures, of whoever signs employment tax returns that go by file',
+      kind: 'text',
+    },
+    {
+      key: 'submitterId',
+      label: 'User ID for wage statements',
+      help: 'Eight letters and figures, from Business Services Online',
+      kind: 'text',
     },
   ],
   lists: [

@@ -137,12 +137,13 @@ describe('What is due', () => {
     expect(due('2026-11-27', 'monthly')).toEqual(['2026-12-15']);
   });
   it('returns a month after the quarter, statements by the end of January', () => {
-    const entries = us.filings.flatMap((filing) =>
-      periodsDue(filing, '2026-10-01', '2027-02-28').map(({ due, label }) => `${due} ${filing.form}, ${label}`),
-    );
+    const entries = us
+      .filings({})
+      .flatMap((filing) => periodsDue(filing, '2026-10-01', '2027-02-28').map(({ due, label }) => `${due} ${filing.form}, ${label}`));
     expect(entries).toEqual([
       '2026-11-02 Form 941, quarter 3 of 2026',
       '2027-02-01 Form 941, quarter 4 of 2026',
+      '2027-02-01 Form 940, 2026',
       '2027-02-01 Form W-2, 2026',
     ]);
   });

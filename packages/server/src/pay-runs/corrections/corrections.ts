@@ -117,12 +117,14 @@ function touchesOf(sums: readonly Sum[], year: string | number): ReversalPreview
 
 /** Which filings a reversal reaches: it counts on the day of what it takes back, whenever it is posted. */
 function filingNotes(scope: Scope, payDate: string): string[] {
-  const reached = packFor(scope).filings.flatMap((filing) =>
-    filing
-      .periods(yearOf(payDate))
-      .filter(({ from, to }) => from <= payDate && payDate <= to)
-      .map(({ label }) => `${filing.form}, ${label}`),
-  );
+  const reached = packFor(scope)
+    .filings(scope.employer.facts.country)
+    .flatMap((filing) =>
+      filing
+        .periods(yearOf(payDate))
+        .filter(({ from, to }) => from <= payDate && payDate <= to)
+        .map(({ label }) => `${filing.form}, ${label}`),
+    );
   return reached.length
     ? [
         `It counts on ${writtenDate(payDate)}, the day of what it takes back: ${reached.join('; ')}. What of them was filed already shows by how much it differs.`,

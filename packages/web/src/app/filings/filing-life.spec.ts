@@ -45,7 +45,7 @@ describe('Where a filing stands', () => {
 
   it('is recorded as filed, then with what the agency answered', async () => {
     const agreed = await shown(filing({ state: 'agreed', next: ['withdrawn', 'sent'] }));
-    await agreed.press('Record as filed …');
+    await agreed.press('File …');
     await agreed.fill('Confirmation number', 'R-77');
     await agreed.press('Record as filed');
     expect(await agreed.answer('POST', `${at}/sent`, {})).toEqual({ how: 'portal', reference: 'R-77' });

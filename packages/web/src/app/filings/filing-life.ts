@@ -1,6 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, output, signal, untracked } from '@angular/core';
 import { NgTemplateOutlet } from '@angular/common';
+import { HttpClient } from '@angular/common/http';
 import { FormsModule } from '@angular/forms';
+import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
 import type { BodyOf, FilingView, ProblemDetail } from '@woodruff/contract';
 import { Api, problemOf } from '../api/api';
@@ -14,7 +16,7 @@ type Act = 'prepare' | 'withdraw' | 'agree' | 'send' | 'answer';
 /** Where a filing stands, what happened to it, what can be done now, and by how much it differs from what was filed. */
 @Component({
   selector: 'wr-filing-life',
-  imports: [CountedPipe, DayPipe, FormsModule, MoneyPipe, NgTemplateOutlet, Problem],
+  imports: [CountedPipe, DayPipe, FormsModule, MoneyPipe, NgTemplateOutlet, Problem, RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <h2>
@@ -43,6 +45,18 @@ type Act = 'prepare' | 'withdraw' | 'agree' | 'send' | 'answer';
         </div>
       }
     }
+    @if (filing().faults.length) {
+      <div class="notice bad" role="alert">
+        The agency rejected it:
+        @for (fault of filing().faults; track $index) {
+          <div>
+            {{ fault.code }}: {{ fault.text }}{{ fault.line ? ', line ' + fault.line : ''
+            }}{{ fault.person ? ' (' + fault.person + ')' : '' }}
+          </div>
+        }
+        Correct the cause, then prepare it again.
+      </div>
+    }
     @if (filing().events.length) {
       <table class="lines">
         @for (event of filing().events; track $index) {
@@ -52,6 +66,9 @@ type Act = 'prepare' | 'withdraw' | 'agree' | 'send' | 'answer';
               {{ event.step }}{{ event.attempt > 1 && event.step === 'prepared' ? ' again' : '' }} by {{ event.who }}
               @if (event.step === 'prepared') {
                 <a class="quiet" [href]="printOf(event.attempt)">PDF as prepared</a>
+              }
+              @if (event.step === 'sent' && sentByFile(event.attempt)) {
+                <button class="quiet" type="button" (click)="look(event.attempt)">The file</button>
               }
               @if (event.words) {
                 <div class="muted">{{ event.words }}</div>
@@ -86,17 +103,49 @@ type Act = 'prepare' | 'withdraw' | 'agree' | 'send' | 'answer';
         </form>
       }
       @case ('send') {
-        <form class="form" (ngSubmit)="go({ how, reference })">
-          <p>Woodruff does not file by itself yet: file what was prepared, then record it here.</p>
+        <form class="form" (ngSubmit)="go(how === 'file' ? { how, pays, consent: pays ? consent : '' } : { how, reference })">
+          @if (how === 'file' && filing().file; as file) {
+            @if (file.wants.length) {
+              <div class="notice bad">
+                Before anything can be filed so, enter
+                @for (want of file.wants; track want.sentence) {
+                  <div>
+                    <a routerLink="/employer" [fragment]="want.part">{{ want.sentence }}</a>
+                  </div>
+                }
+              </div>
+            } @else {
+              <p>
+                It goes to the {{ filing().agency }} as {{ file.format }}, signed as it was agreed to. What the agency answers stands here.
+              </p>
+            }
+            @if (filing().balance) {
+              <label class="check"
+                ><input type="checkbox" name="pays" [(ngModel)]="pays" /> Pay {{ filing().balance | money }}, which is left for the period,
+                along with it</label
+              >
+              @if (pays) {
+                <p class="statement">I consent to the payment of {{ filing().balance | money }} to the {{ filing().agency }}.</p>
+                <label class="field">Name <input name="consent" [(ngModel)]="consent" required /></label>
+              }
+            }
+          } @else {
+            <p>File what was prepared there, then record it here.</p>
+          }
           <label class="field"
             >Filed
             <select name="how" [(ngModel)]="how">
+              @if (filing().file) {
+                <option value="file">by file, from here</option>
+              }
               <option value="paper">on paper</option>
               <option value="portal">through the agency's own site</option>
               <option value="agent">through an agent</option>
             </select>
           </label>
-          <label class="field">Confirmation number <input name="reference" [(ngModel)]="reference" /></label>
+          @if (how !== 'file') {
+            <label class="field">Confirmation number <input name="reference" [(ngModel)]="reference" /></label>
+          }
           <ng-container [ngTemplateOutlet]="end" />
         </form>
       }
@@ -124,16 +173,32 @@ type Act = 'prepare' | 'withdraw' | 'agree' | 'send' | 'answer';
           @for (one of acts(); track one) {
             <button [class]="one === acts()[0] ? 'main-action' : 'quiet'" type="button" (click)="begin(one)">{{ names[one] }}</button>
           }
+          @if (filing().file) {
+            <button class="quiet" type="button" (click)="look(null)">Look at the file</button>
+          }
+          @if (awaited()) {
+            <button class="quiet" type="button" (click)="ask()">Ask the agency</button>
+          }
           @if (waits()) {
             <span class="muted">{{ waits() }}</span>
           }
         </p>
       }
     }
+    @if (content(); as shown) {
+      <div class="shown">
+        <p class="row-of">
+          <strong>{{ shown.title }}</strong>
+          <a class="quiet" [href]="shown.url">Save it</a>
+          <button class="quiet" type="button" (click)="content.set(null)">Close</button>
+        </p>
+        <pre tabindex="0" role="region" [attr.aria-label]="shown.title">{{ shown.text }}</pre>
+      </div>
+    }
     <ng-template #end>
       <wr-problem [problem]="problem()" />
       <div class="form-actions">
-        <button class="main-action" type="submit">{{ saves[act() ?? 'prepare'] }}</button>
+        <button class="main-action" type="submit">{{ act() === 'send' && how === 'file' ? 'Send it' : saves[act() ?? 'prepare'] }}</button>
         <button class="quiet" type="button" (click)="begin(null)">Cancel</button>
       </div>
     </ng-template>
@@ -168,9 +233,18 @@ type Act = 'prepare' | 'withdraw' | 'agree' | 'send' | 'answer';
     }
     .acts {
       display: flex;
-      gap: 16px;
+      flex-wrap: wrap;
+      gap: 10px 16px;
       align-items: baseline;
       margin-top: 12px;
+    }
+    pre {
+      background: var(--sheet);
+      border: 1px solid var(--rule);
+      font-size: 12px;
+      max-height: 340px;
+      overflow: auto;
+      padding: 8px 10px;
     }
     .acts > button {
       margin-left: 0;
@@ -179,6 +253,7 @@ type Act = 'prepare' | 'withdraw' | 'agree' | 'send' | 'answer';
 })
 export class FilingLife {
   private readonly api = inject(Api);
+  private readonly http = inject(HttpClient);
   private readonly store = inject(Store);
   readonly filing = input.required<FilingView>();
   readonly taken = output();
@@ -188,7 +263,7 @@ export class FilingLife {
     prepare: 'Prepare …',
     withdraw: 'Withdraw …',
     agree: 'Agree …',
-    send: 'Record as filed …',
+    send: 'File …',
     answer: 'Record the answer …',
   };
   protected readonly saves: Record<Act, string> = {
@@ -219,6 +294,12 @@ export class FilingLife {
   protected signer = '';
   protected title = '';
   protected how: BodyOf<'sendFiling'>['how'] = 'portal';
+  protected pays = false;
+  protected consent = '';
+  /** A file that is looked at. */
+  protected readonly content = signal<{ title: string; url: string; text: string } | null>(null);
+  /** It is with the agency by file, and an answer is to come. */
+  protected readonly awaited = computed(() => ['queued', 'received'].includes(this.filing().state) && this.filing().files.length > 0);
   protected reference = '';
   protected answer: BodyOf<'answerFiling'>['answer'] = 'accepted';
   protected reasons = '';
@@ -234,8 +315,32 @@ export class FilingLife {
     const { name, title } = this.filing().signatory;
     this.reason = this.reference = this.reasons = '';
     [this.signer, this.title] = [name, title];
+    this.how = this.filing().file ? 'file' : 'portal';
+    this.pays = false;
+    this.consent = '';
     this.problem.set(null);
     this.act.set(act);
+  }
+
+  protected sentByFile(attempt: number): boolean {
+    return this.filing().files.some((file) => file.attempt === attempt);
+  }
+
+  /** Shows what a file holds: of an attempt as it was sent, else as it would be now. */
+  protected look(attempt: number | null): void {
+    const url = this.api.url('filingFile', { ...this.at(), query: attempt === null ? {} : { attempt } });
+    this.http.get(url, { responseType: 'text' }).subscribe({
+      next: (text) =>
+        this.content.set({ title: attempt === null ? 'The file as it would be now, not signed' : 'The file as it was sent', url, text }),
+      error: (error: unknown) => this.problem.set(problemOf(error)),
+    });
+  }
+
+  protected ask(): void {
+    this.api.call('askAgencies', { body: {} }).subscribe({
+      next: () => this.taken.emit(),
+      error: (error: unknown) => this.problem.set(problemOf(error)),
+    });
   }
 
   protected printOf(attempt: number): string {

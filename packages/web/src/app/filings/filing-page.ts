@@ -1,22 +1,24 @@
-import { ChangeDetectionStrategy, Component, computed, effect, inject, input } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal } from '@angular/core';
+import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
 import type { Copy, FilingView } from '@woodruff/contract';
 import { Api } from '../api/api';
 import { Problem } from '../kit/problem';
 import { CountedPipe, DayPipe, MoneyPipe } from '../kit/words';
-import { selectEmployer } from '../session/session.store';
+import { selectEmployer, selectMayPrepare } from '../session/session.store';
 import { panelOfPage } from '../working/page-with-panel';
 import { workingActions } from '../working/working.store';
 import { WorkingPanel } from '../working/working-panel';
 import { FilingCopies } from './filing-copies';
 import { FilingEntries } from './filing-entries';
 import { FilingLife } from './filing-life';
+import { FilingOverride } from './filing-override';
 import { filingStore } from './filings.store';
 
 /** A filing of a period: its lines, each open to the payslips behind it, people's copies, what must agree, and where it stands. */
 @Component({
   selector: 'wr-filing-page',
-  imports: [CountedPipe, DayPipe, FilingCopies, FilingEntries, FilingLife, MoneyPipe, Problem, WorkingPanel],
+  imports: [CountedPipe, DayPipe, FilingCopies, FilingEntries, FilingLife, FilingOverride, MoneyPipe, Problem, RouterLink, WorkingPanel],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <main class="page">
@@ -32,7 +34,7 @@ import { filingStore } from './filings.store';
         </div>
         <p class="row-of">
           <span class="muted"
-            >{{ data.employer.name }}, employer number {{ data.employer.number || 'missing' }}. To the {{ data.agency }}.</span
+            >{{ data.employer.name }}, employer number {{ data.employer.number || 'missing' }}. To: {{ data.agency }}.</span
           ><a class="quiet right" [href]="csv()">Export</a>
         </p>
         @if (data.copyOf) {
@@ -48,6 +50,14 @@ import { filingStore } from './filings.store';
                   <td>
                     {{ line.label }}
                     <div class="muted how">{{ line.working }}</div>
+                    @if (line.replaced; as replaced) {
+                      <div class="attention how">
+                        ◇ In place of {{ line.unit === 'money' ? (replaced.amount | money) : replaced.amount }}: {{ replaced.reason }}
+                      </div>
+                    }
+                    @for (fault of faultsOf(line.line); track $index) {
+                      <div class="error how">{{ fault.code }}: {{ fault.text }}</div>
+                    }
                   </td>
                   <td class="num">
                     @if (line.codes.length) {
@@ -56,10 +66,50 @@ import { filingStore } from './filings.store';
                       {{ line.unit === 'money' ? (line.amount | money: 'dash') : line.amount }}
                     }
                   </td>
+                  <td class="num">
+                    @if (data.overrides.includes(line.line) && mayPrepare() && overriding() !== line.line) {
+                      <button class="quiet" type="button" (click)="override(line)" [attr.aria-label]="'Override line ' + line.line">
+                        {{ line.replaced ? 'Change' : 'Override' }}
+                      </button>
+                    }
+                  </td>
                 </tr>
+                @if (overriding() === line.line) {
+                  <tr>
+                    <td></td>
+                    <td colspan="3">
+                      <wr-filing-override [filing]="data" [line]="line" (saved)="overridden()" (left)="overriding.set('')" />
+                    </td>
+                  </tr>
+                }
               }
             </table>
             <p class="muted">{{ data.source }}</p>
+            @if (data.detail; as detail) {
+              <h2 class="detail">{{ detail.title }}</h2>
+              <table class="lines">
+                <tr>
+                  <th>Person</th>
+                  @for (column of detail.columns; track column.key) {
+                    <th class="num">{{ column.label }}</th>
+                  }
+                </tr>
+                @for (row of detail.rows; track row.personId) {
+                  <tr>
+                    <td>
+                      <a [routerLink]="['/people', row.personId]">{{ row.name }}</a>
+                    </td>
+                    @for (value of row.values; track $index) {
+                      <td class="num">{{ detail.columns[$index]?.unit === 'money' ? (value | money: 'dash') : value }}</td>
+                    }
+                  </tr>
+                } @empty {
+                  <tr>
+                    <td class="muted">Nobody in this period.</td>
+                  </tr>
+                }
+              </table>
+            }
           </section>
           <div>
             <section class="section">
@@ -130,6 +180,9 @@ import { filingStore } from './filings.store';
       width: 76px;
       white-space: nowrap;
     }
+    .detail {
+      margin-top: 26px;
+    }
     .how {
       font-size: 13px;
       font-weight: 400;
@@ -147,6 +200,9 @@ export class FilingPage {
   protected readonly data = this.store.selectSignal(filingStore.selectData);
   protected readonly problem = this.store.selectSignal(filingStore.selectProblem);
   protected readonly frame = panelOfPage();
+  protected readonly mayPrepare = this.store.selectSignal(selectMayPrepare);
+  /** The line that is being overridden. */
+  protected readonly overriding = signal('');
   protected readonly sum = computed(() => this.data()?.byDay?.days.reduce((sum, day) => sum + day.amount, 0) ?? 0);
   protected readonly broken = computed(() => this.data()?.checks.filter((check) => !check.holds) ?? []);
   protected readonly holding = computed(() => this.data()?.checks.filter((check) => check.holds) ?? []);
@@ -159,6 +215,19 @@ export class FilingPage {
     effect(() => {
       if (employer()) this.load(false);
     });
+  }
+
+  protected faultsOf(line: string): FilingView['faults'] {
+    return this.data()?.faults.filter((fault) => fault.line === line) ?? [];
+  }
+
+  protected override({ line }: FilingView['lines'][number]): void {
+    this.overriding.set(line);
+  }
+
+  protected overridden(): void {
+    this.overriding.set('');
+    this.load(true);
   }
 
   protected load(keep: boolean): void {

@@ -18,12 +18,13 @@ import { filingsStore } from './filings.store';
       <div class="title-line">
         <h1>Returns</h1>
         <span class="muted">made from the ledger, every line open to the payslips behind it</span>
+        <a class="quiet right" routerLink="/agencies">Agencies</a>
       </div>
       <wr-problem [problem]="problem()" />
       @for (filing of data(); track filing.filing) {
         <section class="section">
           <h2>
-            {{ filing.form }} <span class="muted">{{ filing.name }}, to the {{ filing.agency }}</span>
+            {{ filing.form }} <span class="muted">{{ filing.name }}, to: {{ filing.agency }}</span>
           </h2>
           <table class="lines">
             @for (period of filing.periods; track period.key) {

@@ -126,7 +126,7 @@ import { fundingStore } from './payments.store';
     }
     .calendar .outside {
       background: none;
-      opacity: 0.5;
+      border-style: dotted;
     }
     .calendar .today {
       box-shadow: inset 0 2px 0 var(--ink);

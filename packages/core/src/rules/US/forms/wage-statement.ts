@@ -4,6 +4,7 @@ import { tables } from '../tables';
 import type { Box, Copy, CopyCheck, Filing, FilingFacts, FilingLine, MadeFiling, Mark, PersonSums } from '../../../filings/filing';
 import { dateOf, yearOf } from '../../../calendar/dates';
 import { written as writtenAmount, type Minor } from '../../../money/amounts';
+import { efw2 } from '../files/efw2';
 import { nextBusinessDay } from '../holidays';
 import { placeOfCode, whatOf } from '../../../ledger/codes';
 
@@ -103,6 +104,7 @@ export const formW2: Filing = {
     },
   ],
   make: wageStatements,
+  file: efw2,
   copies: { name: 'Form W-2', first: ['1', '2', '3', '4', '5', '6'] },
   statement:
     'I have looked at these statements and their totals. To the best of my knowledge and belief they are true, correct and complete.',

@@ -30,6 +30,7 @@ export const california: State = {
   code: 'CA',
   name: 'California',
   place: PLACE,
+  fips: '06',
   incomeTax: {
     // Health savings accounts are not recognized (Revenue and Taxation Code 17215.4).
     otherwise: { 'hsa-self-only': 0, 'hsa-family': 0, 'group-term-life': 1 },
@@ -88,6 +89,7 @@ export const california: State = {
       section: 'At once on discharge; within 72 hours of a resignation without notice',
     },
   },
+  forms: { programmes: ['Forms DE 9 and DE 9C'] },
   unclaimed: {
     years: 1,
     until: { month: 6, day: 30 },

@@ -26,6 +26,7 @@ export const illinois: State = {
   code: 'IL',
   name: 'Illinois',
   place: PLACE,
+  fips: '17',
   incomeTax: {
     otherwise: { 'group-term-life': 1 },
     taxedAtHome: ['IA', 'KY', 'MI', 'WI'],
@@ -57,6 +58,7 @@ export const illinois: State = {
     timesMinimumWage: 45,
     source: { publication: '735 ILCS 5/12-803', section: '15 per cent of gross wages, or what is over 45 times the minimum wage' },
   },
+  forms: { programmes: ['Form UI-3/40'], income: 'Form IL-941' },
   unclaimed: {
     years: 1,
     until: { month: 6, day: 30 },

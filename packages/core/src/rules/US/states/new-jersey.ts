@@ -46,6 +46,7 @@ export const newJersey: State = {
   code: 'NJ',
   name: 'New Jersey',
   place: PLACE,
+  fips: '34',
   incomeTax: {
     otherwise: { ...NO_CAFETERIA, 'deferral-403b': 0, 'simple-deferral': 0, commuting: 0, 'group-term-life': 1 },
     taxedAtHome: ['PA'],
@@ -78,6 +79,7 @@ export const newJersey: State = {
       section: '10 per cent of gross pay, unless the order takes more of a higher income',
     },
   },
+  forms: { programmes: ['Forms NJ-927 and WR-30'], year: 'Form NJ-W-3' },
   unclaimed: {
     years: 1,
     until: { month: 6, day: 30 },

@@ -61,6 +61,7 @@ export const newYork: State = {
   code: 'NY',
   name: 'New York',
   place: PLACE,
+  fips: '36',
   incomeTax: {
     otherwise: { 'group-term-life': 1 },
     reckon(reckoning, pay, context, periods) {
@@ -87,6 +88,7 @@ export const newYork: State = {
       section: '10 per cent of gross income; 30 times the minimum wage stays free',
     },
   },
+  forms: { programmes: ['Form NYS-45'] },
   unclaimed: {
     years: 3,
     until: { month: 12, day: 31 },

@@ -30,6 +30,7 @@ export const pennsylvania: State = {
   code: 'PA',
   name: 'Pennsylvania',
   place: PLACE,
+  fips: '42',
   incomeTax: {
     otherwise: OTHERWISE,
     taxedAtHome: ['IN', 'MD', 'NJ', 'OH', 'VA', 'WV'],
@@ -45,6 +46,7 @@ export const pennsylvania: State = {
         .source(rate.source);
     },
   },
+  forms: { programmes: ['Forms UC-2 and UC-2A'], income: 'Form PA-W3', year: 'Form REV-1667' },
   unclaimed: {
     years: 2,
     until: { month: 12, day: 31 },

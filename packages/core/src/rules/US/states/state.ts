@@ -60,6 +60,8 @@ export interface State {
   name: string;
   /** ISO 3166-2. */
   place: string;
+  /** Its number in files of agencies (FIPS 5-2). */
+  fips: string;
   incomeTax?: {
     /** Treatments that count otherwise than for federal income tax. */
     otherwise?: Otherwise;
@@ -76,6 +78,8 @@ export interface State {
   deposits?: readonly StateDeposits[];
   /** By when programmes are paid: by quarter, on the last day of the month after it, unless the state says otherwise. */
   programmesDue?: { rule: DueRule; source: Source };
+  /** How the state's reports are called: of its programmes by payee, of income tax by quarter and by year. */
+  forms?: { programmes?: readonly string[]; income?: string; year?: string };
   /** When unclaimed wages are handed over to the state. */
   unclaimed?: UnclaimedRule;
   /** Places within the state that are paid, out of the employer's registrations. */

@@ -26,6 +26,7 @@ export const virginia: State = {
   code: 'VA',
   name: 'Virginia',
   place: PLACE,
+  fips: '51',
   incomeTax: {
     // Cost of group term life counts as it does in the year's federal wages.
     otherwise: { 'group-term-life': 1 },
@@ -61,6 +62,7 @@ export const virginia: State = {
         .source(schedule.source, deduction.source, exemption.source);
     },
   },
+  forms: { programmes: ['Forms VEC-FC-20 and VEC-FC-21'], income: 'Form VA-5', year: 'Form VA-6' },
   unclaimed: {
     years: 1,
     until: { month: 6, day: 30 },

@@ -16,6 +16,7 @@ export const washington: State = {
   code: 'WA',
   name: 'Washington',
   place: 'US-WA',
+  fips: '53',
   // Debts that are no consumer debts are marked as excepted: the federal limit is theirs.
   creditors: {
     percentOfDisposable: 20,
@@ -25,6 +26,7 @@ export const washington: State = {
       section: 'Consumer debt: 80 per cent, or 35 times the minimum wage, stays free',
     },
   },
+  forms: { programmes: ['Forms 5208 A and B'] },
   unclaimed: {
     years: 1,
     until: { month: 6, day: 30 },

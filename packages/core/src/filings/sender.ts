@@ -1,0 +1,35 @@
+import type { IsoDate } from '../calendar/dates';
+
+/** An address as it is on file. */
+export type PostalAddress = Readonly<Record<'line1' | 'line2' | 'city' | 'state' | 'postcode', string>>;
+
+/** Somebody as an agency's file names them. */
+export interface Stated {
+  /** Without its separators; empty where it is missing. */
+  number: string;
+  givenName: string;
+  familyName: string;
+  address: PostalAddress;
+}
+
+/** Who files, and who signs. */
+export interface Sender {
+  name: string;
+  /** By which the agency knows the employer. */
+  number: string;
+  address: PostalAddress;
+  contact: { name: string; email: string; phone: string };
+  /** Registrations, in the terms of the country. */
+  employer: Readonly<Record<string, unknown>>;
+  /** Absent in a file that is only looked at. */
+  signer?: { name: string; title: string; on: IsoDate };
+  /** It takes the place of what was accepted before. */
+  amends: boolean;
+  people: ReadonlyMap<string, Stated>;
+}
+
+/** A registration that is a text; empty where it is missing. */
+export const textOf = (facts: Readonly<Record<string, unknown>>, key: string): string => {
+  const value = facts[key];
+  return typeof value === 'string' ? value : '';
+};

@@ -1,0 +1,380 @@
+import { writeRecord, type FixedField, type FixedRecord } from '../../../files/fixed-width';
+import type { FilingContent, FilingFile } from '../../../filings/filing';
+import { textOf, type PostalAddress, type Sender, type Stated } from '../../../filings/sender';
+import type { Copy } from '../../../filings/filing';
+import { STATES } from '../states';
+
+/**
+ * Wage statements for the Social Security Administration (Publication EFW2): 512 columns. Positions as published for tax
+ * year 2024; those of later years, and the codes that are new in 2026, are unconfirmed.
+ */
+
+const text = (key: string, length: number): FixedField => ({ key, length, kind: 'text' });
+const figures = (key: string, length: number): FixedField => ({ key, length, kind: 'figures' });
+const blank = (length: number): FixedField => ({ key: '', length, kind: 'text', always: '' });
+const is = (value: string): FixedField => ({ key: 'type', length: value.length, kind: 'text', always: value });
+
+/** Location, delivery, city, state and postcode, and what is for other countries. */
+const address = (of: string): FixedField[] => [
+  text(`${of}.location`, 22),
+  text(`${of}.delivery`, 22),
+  text(`${of}.city`, 22),
+  text(`${of}.state`, 2),
+  text(`${of}.zip`, 5),
+  text(`${of}.zip4`, 4),
+];
+const abroad = [blank(5), blank(23), blank(15), blank(2)];
+
+/** Amounts of a person in the order of their columns: box, and the field's name; without a box it is not used here. */
+const MONEY: readonly (readonly [key: string, box: string | null])[] = [
+  ['wages', '1'],
+  ['withheld', '2'],
+  ['socialWages', '3'],
+  ['socialTax', '4'],
+  ['medicareWages', '5'],
+  ['medicareTax', '6'],
+  ['socialTips', '7'],
+  ['unused1', null],
+  ['dependentCare', '10'],
+  ['codeD', '12 D'],
+  ['codeE', '12 E'],
+  ['codeF', null],
+  ['codeG', null],
+  ['codeH', null],
+  ['unused2', null],
+  ['nonqualified457', null],
+  ['codeW', '12 W'],
+  ['nonqualifiedOther', null],
+  ['codeQ', null],
+  ['unused3', null],
+  ['codeC', '12 C'],
+  ['codeV', null],
+  ['codeY', null],
+  ['codeAA', '12 AA'],
+  ['codeBB', '12 BB'],
+  ['codeDD', '12 DD'],
+  ['codeFF', null],
+];
+
+/** Totals stand in another order than the amounts of a person, and hold the tax withheld on third-party sick pay. */
+const TOTALS = [
+  'wages',
+  'withheld',
+  'socialWages',
+  'socialTax',
+  'medicareWages',
+  'medicareTax',
+  'socialTips',
+  'unused1',
+  'dependentCare',
+  'codeD',
+  'codeE',
+  'codeF',
+  'codeG',
+  'codeH',
+  'unused2',
+  'nonqualified457',
+  'codeW',
+  'nonqualifiedOther',
+  'codeQ',
+  'codeDD',
+  'codeC',
+  'sickPayTax',
+  'codeV',
+  'codeY',
+  'codeAA',
+  'codeBB',
+  'codeFF',
+];
+
+export const EFW2_RECORDS = {
+  submitter: {
+    name: 'Submitter (RA)',
+    fields: [
+      is('RA'),
+      figures('number', 9),
+      text('user', 8),
+      text('vendor', 4),
+      blank(5),
+      text('again', 1),
+      text('againOf', 6),
+      text('software', 2),
+      text('company', 57),
+      ...address('company'),
+      ...abroad,
+      text('submitter', 57),
+      ...address('submitter'),
+      ...abroad,
+      text('contact', 27),
+      text('phone', 15),
+      text('extension', 5),
+      blank(3),
+      text('email', 40),
+      blank(3),
+      text('fax', 10),
+      blank(1),
+      text('preparer', 1),
+      blank(12),
+    ],
+  },
+  employer: {
+    name: 'Employer (RE)',
+    fields: [
+      is('RE'),
+      figures('year', 4),
+      text('agent', 1),
+      figures('number', 9),
+      text('agentFor', 9),
+      figures('terminating', 1),
+      text('establishment', 4),
+      text('otherNumber', 9),
+      text('name', 57),
+      ...address('employer'),
+      text('kind', 1),
+      blank(4),
+      blank(23),
+      blank(15),
+      blank(2),
+      text('employment', 1),
+      text('jurisdiction', 1),
+      figures('sickPay', 1),
+      text('contact', 27),
+      text('phone', 15),
+      text('extension', 5),
+      text('fax', 10),
+      text('email', 40),
+      blank(194),
+    ],
+  },
+  person: {
+    name: 'Employee (RW)',
+    fields: [
+      is('RW'),
+      figures('number', 9),
+      text('given', 15),
+      text('middle', 15),
+      text('family', 20),
+      text('suffix', 4),
+      ...address('person'),
+      ...abroad,
+      ...MONEY.map(([key, box]) => (key.startsWith('unused') && box === null ? blank(11) : figures(key, 11))),
+      blank(1),
+      figures('statutory', 1),
+      blank(1),
+      figures('plan', 1),
+      figures('sickPay', 1),
+      blank(23),
+    ],
+  },
+  more: {
+    name: 'Employee, more (RO)',
+    fields: [
+      is('RO'),
+      blank(9),
+      figures('allocatedTips', 11),
+      figures('uncollectedTips', 11),
+      figures('codeR', 11),
+      figures('codeS', 11),
+      figures('codeT', 11),
+      figures('codeM', 11),
+      figures('codeN', 11),
+      figures('codeZ', 11),
+      blank(11),
+      figures('codeEE', 11),
+      figures('codeGG', 11),
+      figures('codeHH', 11),
+      blank(369),
+    ],
+  },
+  state: {
+    name: 'State (RS)',
+    fields: [
+      is('RS'),
+      figures('state', 2),
+      text('entity', 5),
+      figures('number', 9),
+      text('given', 15),
+      text('middle', 15),
+      text('family', 20),
+      text('suffix', 4),
+      ...address('person'),
+      ...abroad,
+      text('optional', 2),
+      text('period', 6),
+      figures('quarterWages', 11),
+      figures('quarterTaxable', 11),
+      text('weeks', 2),
+      text('first', 8),
+      text('separated', 8),
+      blank(5),
+      text('account', 20),
+      blank(6),
+      figures('stateAgain', 2),
+      figures('wages', 11),
+      figures('tax', 11),
+      text('other', 10),
+      text('taxType', 1),
+      figures('localWages', 11),
+      figures('localTax', 11),
+      text('control', 7),
+      text('supplemental1', 75),
+      text('supplemental2', 75),
+      blank(25),
+    ],
+  },
+  total: {
+    name: 'Total (RT)',
+    fields: [is('RT'), figures('people', 7), ...TOTALS.map((key) => (key.startsWith('unused') ? blank(15) : figures(key, 15))), blank(98)],
+  },
+  moreTotal: {
+    name: 'Total, more (RU)',
+    fields: [
+      is('RU'),
+      figures('people', 7),
+      figures('allocatedTips', 15),
+      figures('uncollectedTips', 15),
+      figures('codeR', 15),
+      figures('codeS', 15),
+      figures('codeT', 15),
+      figures('codeM', 15),
+      figures('codeN', 15),
+      figures('codeZ', 15),
+      blank(15),
+      figures('codeEE', 15),
+      figures('codeGG', 15),
+      figures('codeHH', 15),
+      blank(323),
+    ],
+  },
+  final: { name: 'Final (RF)', fields: [is('RF'), blank(5), figures('people', 9), blank(496)] },
+} as const satisfies Record<string, FixedRecord>;
+
+const digits = (value: string): string => value.replace(/\D/g, '');
+const place = (of: string, { line1, line2, city, state, postcode }: PostalAddress): Record<string, string> => {
+  const zip = digits(postcode);
+  return {
+    [`${of}.location`]: line2,
+    [`${of}.delivery`]: line1,
+    [`${of}.city`]: city,
+    [`${of}.state`]: state,
+    [`${of}.zip`]: zip.slice(0, 5),
+    [`${of}.zip4`]: zip.slice(5, 9),
+  };
+};
+
+const amountOf = (copy: Copy, box: string): number => copy.boxes.find((one) => one.box === box)?.amount ?? 0;
+const inFigures = (amount: number, who: string): string => {
+  if (amount < 0) throw new RangeError(`${who}: an amount below nothing has no place in the file`);
+  return String(amount);
+};
+
+/** Everybody's statement with the employer before them and the totals behind. */
+export function writeEfw2({ period, copies }: FilingContent, sender: Sender): string {
+  const { contact, employer } = sender;
+  const number = digits(sender.number);
+  const reach = { contact: contact.name, phone: digits(contact.phone), email: contact.email };
+  const lines = [
+    writeRecord(EFW2_RECORDS.submitter, {
+      number,
+      user: textOf(employer, 'submitterId'),
+      again: '0',
+      software: '98',
+      company: sender.name,
+      ...place('company', sender.address),
+      submitter: sender.name,
+      ...place('submitter', sender.address),
+      ...reach,
+      preparer: 'L',
+    }),
+    writeRecord(EFW2_RECORDS.employer, {
+      year: period.taxYear,
+      number,
+      terminating: '0',
+      name: sender.name,
+      ...place('employer', sender.address),
+      kind: 'N',
+      employment: 'R',
+      sickPay: '0',
+      ...reach,
+    }),
+  ];
+  const totals: Record<string, number> = {};
+  let simple = { people: 0, amount: 0 };
+  for (const copy of copies) {
+    const who = sender.people.get(copy.personId);
+    if (!who) throw new RangeError('somebody of the statements is not on file');
+    const name = `${who.givenName} ${who.familyName}`;
+    const amounts = Object.fromEntries(MONEY.map(([key, box]) => [key, box === null ? 0 : amountOf(copy, box)]));
+    for (const [key, amount] of Object.entries(amounts)) totals[key] = (totals[key] ?? 0) + amount;
+    lines.push(
+      writeRecord(EFW2_RECORDS.person, {
+        ...named(who),
+        ...place('person', who.address),
+        ...Object.fromEntries(Object.entries(amounts).map(([key, amount]) => [key, inFigures(amount, name)])),
+        statutory: '0',
+        plan: copy.marks.some(({ box }) => box === '13') ? '1' : '0',
+        sickPay: '0',
+      }),
+    );
+    const deferred = amountOf(copy, '12 S');
+    if (deferred) {
+      simple = { people: simple.people + 1, amount: simple.amount + deferred };
+      lines.push(writeRecord(EFW2_RECORDS.more, { codeS: inFigures(deferred, name) }));
+    }
+    lines.push(...statesOf(copy, who, sender));
+  }
+  lines.push(
+    writeRecord(EFW2_RECORDS.total, {
+      people: String(copies.length),
+      ...Object.fromEntries(Object.entries(totals).map(([key, amount]) => [key, inFigures(amount, 'Totals')])),
+    }),
+  );
+  if (simple.people) lines.push(writeRecord(EFW2_RECORDS.moreTotal, { people: String(simple.people), codeS: String(simple.amount) }));
+  lines.push(writeRecord(EFW2_RECORDS.final, { people: String(copies.length) }));
+  return `${lines.join('\r\n')}\r\n`;
+}
+
+const named = ({ number, givenName, familyName }: Stated): Record<string, string> => {
+  const [given = '', ...middle] = givenName.toUpperCase().split(' ');
+  return { number: digits(number), given, middle: middle.join(' '), family: familyName.toUpperCase() };
+};
+
+/** A record for each state, with the local tax withheld there. */
+function statesOf(copy: Copy, who: Stated, { employer }: Sender): string[] {
+  const states = [...new Set(copy.boxes.flatMap(({ box }) => /^1[67] ([A-Z]{2})$/.exec(box)?.[1] ?? []))];
+  return states.map((state) => {
+    const local = (box: string): number =>
+      copy.boxes.filter((one) => one.box.startsWith(`${box} ${state} `)).reduce((sum, { amount }) => sum + amount, 0);
+    const registered = (employer['states'] as Record<string, { incomeTaxAccount?: string } | undefined> | undefined)?.[state];
+    const code = STATES.find((one) => one.code === state)?.fips;
+    if (!code) throw new RangeError(`the rules of the state ${state} are not in`);
+    const name = `${who.givenName} ${who.familyName}`;
+    return writeRecord(EFW2_RECORDS.state, {
+      state: code,
+      stateAgain: code,
+      ...named(who),
+      ...place('person', who.address),
+      account: digits(registered?.incomeTaxAccount ?? ''),
+      wages: inFigures(amountOf(copy, `16 ${state}`), name),
+      tax: inFigures(amountOf(copy, `17 ${state}`), name),
+      taxType: local('19') ? 'C' : '',
+      localWages: inFigures(local('18'), name),
+      localTax: inFigures(local('19'), name),
+    });
+  });
+}
+
+export const efw2: FilingFile = {
+  format: 'EFW2',
+  extension: 'txt',
+  wants: ({ employer, contact, address }) => [
+    ...(/^[A-Z0-9]{8}$/.test(textOf(employer, 'submitterId'))
+      ? []
+      : [{ sentence: 'The User ID of whom files wage statements, eight letters and figures', part: 'registrations' as const }]),
+    ...(contact.name && contact.phone && contact.email
+      ? []
+      : [{ sentence: 'Name, telephone and e-mail of whom the agency can ask', part: 'legal' as const }]),
+    ...(address.line1 && address.city && address.postcode ? [] : [{ sentence: "The employer's full address", part: 'legal' as const }]),
+  ],
+  write: writeEfw2,
+};

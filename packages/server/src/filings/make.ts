@@ -1,0 +1,55 @@
+import { periodOfFiling, type Filing, type FilingPeriod } from '@woodruff/core';
+import { notFound } from '../errors';
+import { balancesOutOfStep } from '../ledger/posting';
+import { packFor, type Scope } from '../scope';
+import type { Content } from './events';
+import { factsOf } from './facts';
+
+/** A filing and one of its periods. */
+export interface Found {
+  filing: Filing;
+  period: FilingPeriod;
+}
+
+export const filingsOf = (scope: Scope): readonly Filing[] => packFor(scope).filings(scope.employer.facts.country);
+
+/** A filing of the employer's country and one of its periods. */
+export function filingOf(scope: Scope, code: string, key: string): Found {
+  const filing = filingsOf(scope).find((one) => one.code === code);
+  const period = filing && periodOfFiling(filing, key);
+  if (!period) throw notFound('filing');
+  return { filing, period };
+}
+
+/** A filing as posted lines make it now, and nothing else. */
+export async function madeNow(scope: Scope, { filing, period }: Found): Promise<Content> {
+  const { facts, shown } = await factsOf(scope, filing, period);
+  const made = filing.make(facts);
+  const names = new Map(facts.people.map(({ personId, name }) => [personId, name]));
+  const outOfStep = await balancesOutOfStep(scope, period.taxYear);
+  const pack = packFor(scope);
+  return {
+    ...made,
+    detail: made.detail
+      ? {
+          ...made.detail,
+          columns: [...made.detail.columns],
+          rows: made.detail.rows.map(({ personId, values }) => ({ personId, values: [...values], name: names.get(personId) ?? '' })),
+        }
+      : null,
+    copies: made.copies.map((copy) => {
+      const last4 = shown.get(copy.personId);
+      return { ...copy, name: names.get(copy.personId) ?? '', number: last4 ? pack.person.number.masked(last4) : null };
+    }),
+    checks: [
+      ...made.checks,
+      {
+        sentence: outOfStep.length
+          ? `${outOfStep.length} balances do not equal the ledger`
+          : 'Balances kept for each person equal the sums of the ledger',
+        holds: outOfStep.length === 0,
+      },
+    ],
+    employer: { name: scope.employer.name, number: pack.employerNumber(scope.employer.facts.country) },
+  };
+}
