@@ -11,6 +11,8 @@ const lineSchema = z.object({
   codes: z.array(z.string()),
   working: z.string(),
   sum: z.literal(true).optional(),
+  /** It follows what was paid. */
+  settles: z.literal(true).optional(),
   /** What was computed, where the line is overridden, and why. */
   replaced: z.object({ amount: z.number(), reason: z.string() }).optional(),
 });
@@ -113,6 +115,9 @@ export const filingSchema = z.object({
     .object({
       attempt: z.number().int(),
       on: isoDate,
+      /** Why it differs, out of the corrections' reasons. */
+      because: z.string(),
+      amendUntil: isoDate.nullable(),
       differences: z.array(
         z.object({ line: z.string(), label: z.string(), unit: z.enum(['money', 'count']), filed: z.number(), now: z.number() }),
       ),

@@ -80,6 +80,8 @@ export interface FilingLine {
   working: string;
   /** What the whole filing comes to. */
   sum?: true;
+  /** It follows what was paid: that it changes after filing is no correction. */
+  settles?: true;
   /** What was computed, where somebody has overridden the line, and why. */
   replaced?: { amount: number; reason: string };
 }
@@ -186,6 +188,8 @@ export interface Filing {
   file?: FilingFile;
   /** Paid towards it, by what is owed: its balance can go along. */
   owed?: string;
+  /** The last day on which what was filed can be corrected; always where the law sets none. */
+  amendUntil?(period: FilingPeriod): IsoDate;
   /** What whoever signs agrees to, in our words. */
   statement: string;
 }

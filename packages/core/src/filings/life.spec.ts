@@ -70,5 +70,7 @@ describe('What was filed and what is posted now', () => {
       { line: '7', label: '7', unit: 'money', filed: 0, now: 1 },
     ]);
     expect(differencesOf([line('2', 100)], [line('2', 100)])).toEqual([]);
+    // That it was paid since is no correction.
+    expect(differencesOf([line('14', 100)], [{ ...line('14', 0), settles: true }])).toEqual([]);
   });
 });

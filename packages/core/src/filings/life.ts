@@ -72,9 +72,13 @@ export interface LineDifference {
   now: number;
 }
 
-/** Lines that differ between what was filed and what the ledger makes now; a line that is missing on one side counts as nothing. */
+/**
+ * Lines that differ between what was filed and what the ledger makes now; a line that is missing on one side counts as
+ * nothing. Those that follow what was paid are left out: nobody corrects a return because it has been paid since.
+ */
 export function differencesOf(filed: readonly FilingLine[], now: readonly FilingLine[]): LineDifference[] {
-  const names = [...new Set([...filed, ...now].map(({ line }) => line))];
+  const paid = new Set(now.filter(({ settles }) => settles).map(({ line }) => line));
+  const names = [...new Set([...filed, ...now].map(({ line }) => line))].filter((line) => !paid.has(line));
   return names.flatMap((line) => {
     const before = filed.find((one) => one.line === line);
     const after = now.find((one) => one.line === line);

@@ -1,7 +1,7 @@
 import type { Minor } from '../money/amounts';
 import type { FilingFacts, FilingLine } from './filing';
 
-type Words = Pick<FilingLine, 'label' | 'working'> & Partial<Pick<FilingLine, 'codes' | 'sum'>>;
+type Words = Pick<FilingLine, 'label' | 'working'> & Partial<Pick<FilingLine, 'codes' | 'sum' | 'settles'>>;
 
 /**
  * The lines of a filing as they are made, one after another. A line that somebody has overridden counts as it was entered

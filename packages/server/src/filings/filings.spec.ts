@@ -185,6 +185,8 @@ describe('Returns and statements', () => {
       expect(before?.differences.find((one) => one.line === '2')).toEqual(jasmine.objectContaining({ filed: wages, now: wages - 195_000 }));
       const listed = (await listOfFilings(scope)).find(({ filing }) => filing === '941')?.periods.find(({ key }) => key === QUARTER);
       expect(listed?.differs).toBe(before?.differences.length ?? -1);
+      expect(before?.because).toBe('The payslip of Hana Hourly paid 27 Nov 2026 was reversed: never worked');
+      expect(before?.amendUntil).toBe('2030-04-15');
       expect(await refused(prepareFiling(...at(), { reason: '' }))).toContain('say why');
       await prepareFiling(...at(), { reason: 'Paid by mistake' });
       await agreeFiling(...at(), { signer: 'A. Signatory', title: '' });
@@ -192,6 +194,15 @@ describe('Returns and statements', () => {
       await answerFiling(...at(), { answer: 'accepted', reference: '', reasons: '' });
       const after = await viewOf(...at());
       expect([after.state, after.filed?.differences]).toEqual(['amended', []]);
+    });
+
+    it('is not corrected any more when the period of limitation is over', async () => {
+      await filed();
+      await answerFiling(...at(), { answer: 'accepted', reference: '', reasons: '' });
+      await reverseHourly();
+      await moveToday(scope, '2030-04-16');
+      scope = await place.scope();
+      expect(await refused(prepareFiling(...at(), { reason: 'Late' }))).toContain('the period of limitation is over');
     });
 
     it('takes lines that the ledger does not hold from what is entered, the last of each, and not while it is prepared', async () => {

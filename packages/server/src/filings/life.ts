@@ -106,6 +106,9 @@ export async function prepareFiling(scope: Scope, code: string, key: string, { r
     if (filed !== undefined) {
       const view = await viewOf(scope, code, key);
       if (!view.filed?.differences.length) throw refuse('nothing differs from what was filed.');
+      const until = filing.amendUntil?.(period);
+      if (until && scope.employer.today > until)
+        throw refuse(`what was filed could be corrected until ${writtenDate(until)} only: the period of limitation is over.`);
       if (!reason) throw refuse('say why it differs from what was filed.');
     }
     await take(scope, found, { step: 'prepared', words: reason, content: made });

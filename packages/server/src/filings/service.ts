@@ -1,5 +1,14 @@
 import type { AnswerOf, FilingsList, FilingView, ParsedQueryOf } from '@woodruff/contract';
-import { attemptFor, differencesOf, filedAttempt, FILING_STEPS, stateOfFiling, yearOf } from '@woodruff/core';
+import {
+  FILING_STEPS,
+  attemptFor,
+  differencesOf,
+  filedAttempt,
+  stateOfFiling,
+  writtenDate,
+  yearOf,
+  type FilingPeriod,
+} from '@woodruff/core';
 import { select } from '../database/connection';
 import type { Scope } from '../scope';
 import { enteredIn } from './facts';
@@ -46,7 +55,30 @@ async function filedOf(scope: Scope, { filing, period }: Found, events: readonly
   if (attempt === undefined) return null;
   const sent = events.find((event) => event.attempt === attempt && event.step === 'sent');
   const content = await contentOf(scope, filing.code, period.key, attempt);
-  return content && sent ? { attempt, on: sent.on, differences: differencesOf(content.lines, now.lines) } : null;
+  if (!content || !sent) return null;
+  const differences = differencesOf(content.lines, now.lines);
+  const prepared = events.find((event) => event.attempt === attempt && event.step === 'prepared');
+  return {
+    attempt,
+    on: sent.on,
+    differences,
+    because: differences.length && prepared ? await becauseOf(scope, period, prepared.at) : '',
+    amendUntil: filing.amendUntil?.(period) ?? null,
+  };
+}
+
+/** Why it differs, out of the reasons of the corrections that were posted into the period since. */
+async function becauseOf(scope: Scope, { from, to }: FilingPeriod, since: Date): Promise<string> {
+  const corrections = await select<{ name: string; payDate: string; reason: string }>(
+    scope.database,
+    `select distinct p.given_name || ' ' || p.family_name as name, to_char(o.pay_date, 'YYYY-MM-DD') as "payDate", coalesce(y.edits->>'note', '') as reason
+     from payslips y join pay_runs r on r.id = y.run_id and r.employer_id = :employer and r.approved_at > :since join payslips b on b.id = y.reverses join pay_runs o on o.id = b.run_id join people p on p.id = y.person_id
+     where exists (select 1 from ledger_lines l where l.payslip_id = y.id and l.counts_on between :from and :to) order by 2, 1 limit 12`,
+    { employer: scope.employer.id, since, from, to },
+  );
+  return corrections
+    .map(({ name, payDate, reason }) => `The payslip of ${name} paid ${writtenDate(payDate)} was reversed${reason ? `: ${reason}` : ''}`)
+    .join('. ');
 }
 
 /** Filings by period, latest first, from the first one with anything posted. */

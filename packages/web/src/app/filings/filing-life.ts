@@ -26,6 +26,8 @@ type Act = 'prepare' | 'withdraw' | 'agree' | 'send' | 'answer';
       @if (filed.differences.length) {
         <div class="notice">
           {{ filed.differences.length | counted: 'line is' : 'lines are' }} not as filed on {{ filed.on | day: 'short' }}.
+          {{ filed.because ? filed.because + '.' : '' }}
+          {{ filed.amendUntil ? 'It can be corrected until ' + (filed.amendUntil | day: 'short') + '.' : '' }}
           <table class="lines">
             <tr>
               <th>Line</th>
@@ -313,7 +315,8 @@ export class FilingLife {
 
   protected begin(act: Act | null): void {
     const { name, title } = this.filing().signatory;
-    this.reason = this.reference = this.reasons = '';
+    this.reference = this.reasons = '';
+    this.reason = act === 'prepare' ? (this.filing().filed?.because ?? '') : '';
     [this.signer, this.title] = [name, title];
     this.how = this.filing().file ? 'file' : 'portal';
     this.pays = false;

@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, effect, inject } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
 import type { FilingsList } from '@woodruff/contract';
@@ -18,7 +18,10 @@ import { filingsStore } from './filings.store';
       <div class="title-line">
         <h1>Returns</h1>
         <span class="muted">made from the ledger, every line open to the payslips behind it</span>
-        <a class="quiet right" routerLink="/agencies">Agencies</a>
+        <button class="quiet right" type="button" (click)="all.set(!all())">
+          {{ all() ? 'Only what is open and the latest' : 'Earlier ones too' }}
+        </button>
+        <a class="quiet" routerLink="/agencies">Agencies</a>
       </div>
       <wr-problem [problem]="problem()" />
       @for (filing of data(); track filing.filing) {
@@ -27,7 +30,7 @@ import { filingsStore } from './filings.store';
             {{ filing.form }} <span class="muted">{{ filing.name }}, to: {{ filing.agency }}</span>
           </h2>
           <table class="lines">
-            @for (period of filing.periods; track period.key) {
+            @for (period of shown(filing.periods); track period.key) {
               <tr>
                 <td class="which">
                   <a [routerLink]="['/filings', filing.filing, period.key]">{{ labelOf(period) }}</a>
@@ -86,6 +89,14 @@ export class FilingsListPage {
     effect(() => {
       if (this.asked()) this.store.dispatch(filingsStore.load({ input: {} }));
     });
+  }
+
+  /** Whether periods that are done are shown, too. */
+  protected readonly all = signal(false);
+
+  /** What asks for something, the one that runs, and the latest before it. */
+  protected shown(periods: FilingsList[number]['periods']): FilingsList[number]['periods'] {
+    return this.all() ? periods : periods.filter(({ state, differs }, index) => index < 2 || differs > 0 || ASKS.includes(state));
   }
 
   protected labelOf({ label }: FilingsList[number]['periods'][number]): string {

@@ -2,6 +2,7 @@ import { written } from '../../../money/amounts';
 import { dateOf, lastOfMonth, writtenMonth, yearOf } from '../../../calendar/dates';
 import type { Filing, FilingFacts, MadeFiling } from '../../../filings/filing';
 import { Lines } from '../../../filings/lines';
+import { amendUntil } from './limitation';
 import { returnFile } from '../files/returns-xml';
 import { nextBusinessDay } from '../holidays';
 import { FEDERAL_LIABILITY as LIABILITY } from '../federal/liability';
@@ -32,6 +33,7 @@ export const form944: Filing = {
   file: returnFile('944'),
   owed: 'us.deposit',
   overrides: ['1', '2', '4a (1)', '4b (1)', '4c (1)', '4d (1)', '10'],
+  amendUntil,
   statement:
     'I have looked at this return. To the best of my knowledge and belief it is true, correct and complete, and I may sign it for the employer.',
 };
@@ -49,9 +51,13 @@ function annualReturn(facts: FilingFacts): MadeFiling {
     working: 'Line 7; no credits are claimed.',
     sum: true,
   });
-  const deposits = lines.money('10', facts.paid, { label: 'Deposits for the year', working: 'Deposits recorded for the year.' });
-  lines.money('11', Math.max(0, total - deposits), { label: 'Balance due', working: 'Line 9 − line 10, not below zero.' });
-  lines.money('12', Math.max(0, deposits - total), { label: 'Overpayment', working: 'Line 10 − line 9, not below zero.' });
+  const deposits = lines.money('10', facts.paid, {
+    label: 'Deposits for the year',
+    working: 'Deposits recorded for the year.',
+    settles: true,
+  });
+  lines.money('11', Math.max(0, total - deposits), { label: 'Balance due', working: 'Line 9 − line 10, not below zero.', settles: true });
+  lines.money('12', Math.max(0, deposits - total), { label: 'Overpayment', working: 'Line 10 − line 9, not below zero.', settles: true });
   if (total >= SMALL)
     for (let month = 1; month <= 12; month++) {
       const [from, to] = [dateOf(year, month, 1), lastOfMonth(year, month)];

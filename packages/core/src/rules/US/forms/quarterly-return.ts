@@ -2,6 +2,7 @@ import { written, type Minor } from '../../../money/amounts';
 import { dateOf, lastOfMonth, monthOf, writtenDate, writtenMonth, yearOf, type IsoDate } from '../../../calendar/dates';
 import type { Filing, FilingFacts, MadeFiling } from '../../../filings/filing';
 import { Lines } from '../../../filings/lines';
+import { amendUntil } from './limitation';
 import { returnFile } from '../files/returns-xml';
 import { nextBusinessDay } from '../holidays';
 import { FEDERAL_LIABILITY as LIABILITY } from '../federal/liability';
@@ -53,6 +54,7 @@ export const form941: Filing = {
   ],
   // Taxes are what the rates make of the wages, sums what the form adds up: there the form leaves no room.
   overrides: ['1', '2', '3', '5a (1)', '5b (1)', '5c (1)', '5d (1)', '13'],
+  amendUntil,
   statement:
     'I have looked at this return. To the best of my knowledge and belief it is true, correct and complete, and I may sign it for the employer.',
 };
@@ -86,9 +88,13 @@ function quarterlyReturn(facts: FilingFacts): MadeFiling {
     working: credit ? 'Line 10 − line 11.' : 'Line 10; no credits are claimed.',
     sum: true,
   });
-  const deposits = lines.money('13', paid, { label: 'Deposits for the quarter', working: 'Deposits recorded for the quarter.' });
-  lines.money('14', Math.max(0, total - deposits), { label: 'Balance due', working: 'Line 12 − line 13, not below zero.' });
-  lines.money('15', Math.max(0, deposits - total), { label: 'Overpayment', working: 'Line 13 − line 12, not below zero.' });
+  const deposits = lines.money('13', paid, {
+    label: 'Deposits for the quarter',
+    working: 'Deposits recorded for the quarter.',
+    settles: true,
+  });
+  lines.money('14', Math.max(0, total - deposits), { label: 'Balance due', working: 'Line 12 − line 13, not below zero.', settles: true });
+  lines.money('15', Math.max(0, deposits - total), { label: 'Overpayment', working: 'Line 13 − line 12, not below zero.', settles: true });
   const byDay = lessCredit(withheld.byDay, credit);
   const semiweekly = employer['depositor'] === 'semiweekly';
   if (!semiweekly && total >= SMALL)

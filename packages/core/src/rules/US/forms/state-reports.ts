@@ -167,8 +167,12 @@ const monthsOf = (from: string, to: string): string[] => {
 };
 
 function settled(lines: Lines, due: number, { paid }: FilingFacts): void {
-  lines.money('paid', paid, { label: 'Paid for the period', working: 'Payments recorded for the period.' });
-  lines.money('left', due - paid, { label: 'Left to pay, or paid too much', working: 'What it comes to less what was paid.' });
+  lines.money('paid', paid, { label: 'Paid for the period', working: 'Payments recorded for the period.', settles: true });
+  lines.money('left', due - paid, {
+    label: 'Left to pay, or paid too much',
+    working: 'What it comes to less what was paid.',
+    settles: true,
+  });
 }
 
 /** Wages of each person, in all and up to the ceiling of the unemployment fund. */

@@ -1,8 +1,9 @@
 import { written, type Minor } from '../../../money/amounts';
-import { dateOf, lastOfMonth, quarterOf, yearOf } from '../../../calendar/dates';
+import { dateOf, lastOfMonth, quarterOf, writtenDate, yearOf } from '../../../calendar/dates';
 import type { Filing, FilingFacts, MadeFiling } from '../../../filings/filing';
 import { Lines } from '../../../filings/lines';
 import { atPlace } from '../../../ledger/codes';
+import { amendUntil } from './limitation';
 import { returnFile } from '../files/returns-xml';
 import { nextBusinessDay } from '../holidays';
 import { tables } from '../tables';
@@ -42,6 +43,7 @@ export const form940: Filing = {
     },
   ],
   overrides: ['3', '4', '5', '13'],
+  amendUntil,
   statement:
     'I have looked at this return. To the best of my knowledge and belief it is true, correct and complete, and no part of a payment to a state fund that is claimed as a credit was deducted from employees’ pay.',
 };
@@ -95,9 +97,9 @@ function unemploymentReturn({ period, days, gross, byPlace, paid, entered }: Fil
     working: reduction || late ? 'Line 8 + lines 10 and 11.' : 'Line 8; there are no adjustments.',
     sum: true,
   });
-  const deposits = lines.money('13', paid, { label: 'Deposits for the year', working: 'Deposits recorded for the year.' });
-  lines.money('14', Math.max(0, total - deposits), { label: 'Balance due', working: 'Line 12 − line 13, not below zero.' });
-  lines.money('15', Math.max(0, deposits - total), { label: 'Overpayment', working: 'Line 13 − line 12, not below zero.' });
+  const deposits = lines.money('13', paid, { label: 'Deposits for the year', working: 'Deposits recorded for the year.', settles: true });
+  lines.money('14', Math.max(0, total - deposits), { label: 'Balance due', working: 'Line 12 − line 13, not below zero.', settles: true });
+  lines.money('15', Math.max(0, deposits - total), { label: 'Overpayment', working: 'Line 13 − line 12, not below zero.', settles: true });
   const quarters = [1, 2, 3, 4].map((quarter) =>
     sumOf(
       days.filter(({ payDate }) => quarterOf(payDate) === quarter),
@@ -110,7 +112,7 @@ function unemploymentReturn({ period, days, gross, byPlace, paid, entered }: Fil
     quarters.forEach((amount, index) => {
       const last = index === 3;
       lines.money(`16${'abcd'[index]}`, amount + (last ? total - posted : 0), {
-        label: `Liability until ${lastOfMonth(year, index * 3 + 3)}`,
+        label: `Liability until ${writtenDate(lastOfMonth(year, index * 3 + 3))}`,
         codes: ['us.futa'],
         working:
           last && total !== posted
