@@ -171,6 +171,8 @@ export interface Filing {
   /** Of a place below the country (ISO 3166-2, and a locality after it). */
   place?: string;
   every: FilingCycle;
+  /** Filed only where anything was posted under a code. */
+  only?: string;
   from: 'days' | 'people';
   /** Those that end within a calendar year. */
   periods(year: number): FilingPeriod[];

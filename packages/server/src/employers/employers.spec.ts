@@ -74,7 +74,15 @@ describe('Today', () => {
     const before = await todayView(await place.scope());
     expect(before.proposals.map((proposal) => [proposal.people, proposal.approveBy])).toEqual([[3, '2026-12-10']]);
     expect(before.unfinished.first.map((person) => person.name)).toContain('Unfinished, Una');
-    expect(before.due.map((due) => due.what)).toEqual(['Form 941, quarter 4 of 2026', 'Form W-2, 2026']);
+    expect(before.due.map((due) => due.what)).toEqual([
+      'Form 941, quarter 4 of 2026',
+      'Form 940, 2026',
+      'Form W-2, 2026',
+      'Forms UC-2 and UC-2A, quarter 4 of 2026',
+      'Form PA-W3, quarter 4 of 2026',
+      'Form REV-1667, 2026',
+      'Local return, Corbel Falls, quarter 4 of 2026',
+    ]);
 
     await approved(place);
     await addRate(await place.scope(), place.people.hourly, {

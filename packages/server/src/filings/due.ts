@@ -1,8 +1,9 @@
 import { addDays, periodsDue, stateOfFiling, type FilingState } from '@woodruff/core';
 import { select } from '../database/connection';
 import { obligationsOf } from '../remittances/owed';
-import { packFor, type Scope } from '../scope';
+import type { Scope } from '../scope';
 import { eventsOf } from './events';
+import { filingsWanted } from './make';
 
 /** Something that must reach an agency, or the people, by a day. */
 export interface Due {
@@ -62,20 +63,18 @@ async function paymentsDue(scope: Scope, from: string, to: string): Promise<Due[
 /** @param after periods that end before it are left out */
 async function filingsDue(scope: Scope, from: string, to: string, after = ''): Promise<Due[]> {
   const events = await eventsOf(scope);
-  return packFor(scope)
-    .filings(scope.employer.facts.country)
-    .flatMap((filing) =>
-      periodsDue(filing, from, to)
-        .filter((period) => period.to >= after)
-        .map((period) => {
-          const happened = events.filter((event) => event.filing === filing.code && event.period === period.key);
-          return {
-            date: period.due,
-            what: `${filing.form}, ${period.label}`,
-            amount: null,
-            link: `/filings/${filing.code}/${period.key}`,
-            done: DONE.includes(stateOfFiling(period, scope.employer.today, happened)),
-          };
-        }),
-    );
+  return (await filingsWanted(scope)).flatMap((filing) =>
+    periodsDue(filing, from, to)
+      .filter((period) => period.to >= after)
+      .map((period) => {
+        const happened = events.filter((event) => event.filing === filing.code && event.period === period.key);
+        return {
+          date: period.due,
+          what: `${filing.form}, ${period.label}`,
+          amount: null,
+          link: `/filings/${filing.code}/${period.key}`,
+          done: DONE.includes(stateOfFiling(period, scope.employer.today, happened)),
+        };
+      }),
+  );
 }

@@ -1,4 +1,5 @@
 import { periodOfFiling, type Filing, type FilingPeriod } from '@woodruff/core';
+import { select } from '../database/connection';
 import { notFound } from '../errors';
 import { balancesOutOfStep } from '../ledger/posting';
 import { packFor, type Scope } from '../scope';
@@ -12,6 +13,19 @@ export interface Found {
 }
 
 export const filingsOf = (scope: Scope): readonly Filing[] => packFor(scope).filings(scope.employer.facts.country);
+
+/** Those that the employer has anything to file with. */
+export async function filingsWanted(scope: Scope): Promise<Filing[]> {
+  const all = filingsOf(scope);
+  const codes = all.flatMap(({ only }) => only ?? []);
+  if (!codes.length) return [...all];
+  const posted = await select<{ code: string }>(
+    scope.database,
+    'select distinct code from balances where employer_id = :employer and code in (:codes)',
+    { employer: scope.employer.id, codes },
+  );
+  return all.filter(({ only }) => only === undefined || posted.some(({ code }) => code === only));
+}
 
 /** A filing of the employer's country and one of its periods. */
 export function filingOf(scope: Scope, code: string, key: string): Found {

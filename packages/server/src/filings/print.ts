@@ -21,6 +21,7 @@ export async function filingPdf(scope: Scope, code: string, key: string, attempt
   });
   linesOn(sheet, made);
   if (made.byDay) daysOn(sheet, made.byDay);
+  if (made.detail) detailOn(sheet, made.detail);
   sheet.heading('Checks');
   for (const check of made.checks) sheet.text(`${check.holds ? 'Holds' : 'Does not hold'}: ${check.sentence}`);
   sheet.text(made.source, { color: SECOND_INK, size: 8 });
@@ -39,6 +40,10 @@ function linesOn(sheet: Sheet, { lines }: Content): void {
       line.sum ? 'bold' : 'text',
     );
     sheet.small([{ text: line.working, at: LEFT + 72, width: 400 }]);
+    if (line.replaced) {
+      const { amount, reason } = line.replaced;
+      sheet.small([{ text: `In place of ${line.unit === 'money' ? written(amount) : amount}: ${reason}`, at: LEFT + 72, width: 400 }]);
+    }
   }
 }
 
@@ -56,6 +61,18 @@ function daysOn(sheet: Sheet, { title, days }: NonNullable<Content['byDay']>): v
     ],
     'bold',
   );
+}
+
+function detailOn(sheet: Sheet, { title, columns, rows }: NonNullable<Content['detail']>): void {
+  sheet.heading(title);
+  const at = (index: number): number => RIGHT - (columns.length - 1 - index) * 100;
+  const figures = (values: readonly string[]) => values.map((text, index) => ({ text, at: at(index), right: true, width: 96 }));
+  sheet.row([{ text: 'Person', at: LEFT }, ...figures(columns.map(({ label }) => label))], 'bold');
+  for (const { name, values } of rows)
+    sheet.row([
+      { text: name, at: LEFT, width: 240 },
+      ...figures(values.map((value, index) => (columns[index]?.unit === 'money' ? written(value) : String(value)))),
+    ]);
 }
 
 /** People's copies as a draft print, of all or of one. */
@@ -102,11 +119,27 @@ export async function copiesPdf(scope: Scope, code: string, key: string, person:
 /** People's boxes, a row each; of a filing without copies its lines. */
 export async function filingCsv(scope: Scope, code: string, key: string): Promise<string> {
   const found = filingOf(scope, code, key);
-  const { lines, copies } = await madeNow(scope, found);
+  const { lines, copies, detail } = await madeNow(scope, found);
   if (!found.filing.copies)
     return csvOf([
       ['Line', 'Label', 'Amount', 'Working'],
-      ...lines.map(({ line, label, amount, unit, working }) => [line, label, unit === 'money' ? decimalOf(amount) : amount, working]),
+      ...lines.map(({ line, label, amount, unit, working, replaced }) => [
+        line,
+        label,
+        unit === 'money' ? decimalOf(amount) : amount,
+        replaced
+          ? `${working} In place of ${unit === 'money' ? decimalOf(replaced.amount) : replaced.amount}: ${replaced.reason}`
+          : working,
+      ]),
+      ...(detail
+        ? [
+            ['Person', ...detail.columns.map(({ label }) => label)],
+            ...detail.rows.map(({ name, values }) => [
+              name,
+              ...values.map((value, index) => (detail.columns[index]?.unit === 'money' ? decimalOf(value) : value)),
+            ]),
+          ]
+        : []),
     ]);
   const boxes = [...new Map(copies.flatMap((copy) => copy.boxes.map(({ box, label }) => [box, label] as const))).keys()];
   const amountOf = (copy: Copy, box: string) => copy.boxes.find((one) => one.box === box)?.amount ?? 0;

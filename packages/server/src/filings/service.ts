@@ -13,7 +13,7 @@ import { select } from '../database/connection';
 import type { Scope } from '../scope';
 import { enteredIn } from './facts';
 import { balanceOf, faultsOf, filesOf, wantedOf } from './files';
-import { filingOf, filingsOf, madeNow, type Found } from './make';
+import { filingOf, filingsWanted, madeNow, type Found } from './make';
 import { contentOf, eventsOf, type Content, type Happened } from './events';
 
 /** A filing of a period: as it is now, where it stands, what can follow, and how it differs from what was filed. */
@@ -92,7 +92,7 @@ export async function listOfFilings(scope: Scope): Promise<FilingsList> {
   const since = first?.day ?? today;
   const all = await eventsOf(scope);
   const list: FilingsList = [];
-  for (const filing of filingsOf(scope)) {
+  for (const filing of await filingsWanted(scope)) {
     const periods: FilingsList[number]['periods'] = [];
     for (let year = yearOf(today); year >= yearOf(since); year--)
       for (const period of [...filing.periods(year)].reverse()) {

@@ -119,6 +119,7 @@ function touchesOf(sums: readonly Sum[], year: string | number): ReversalPreview
 function filingNotes(scope: Scope, payDate: string): string[] {
   const reached = packFor(scope)
     .filings(scope.employer.facts.country)
+    .filter(({ only }) => only === undefined)
     .flatMap((filing) =>
       filing
         .periods(yearOf(payDate))

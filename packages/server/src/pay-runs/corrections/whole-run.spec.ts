@@ -82,7 +82,7 @@ describe('An approved run', () => {
       hourly.totals.net + salaried.totals.net,
       { what: 'Gross pay in 2026', before: gross, after: 0 },
     ]);
-    expect(preview.notes.at(-1)).toContain('Form 941, quarter 4 of 2026; Form W-2, 2026');
+    expect(preview.notes.at(-1)).toContain('Form 941, quarter 4 of 2026; Form 940, 2026; Form W-2, 2026; Forms UC-2');
     // What is reversed already is not touched again, and its payment is not asked back twice.
     await reversePayslip(scope, hourly.payslipId, 'wrong', false);
     const rest = await runReversalPreview(scope, run);

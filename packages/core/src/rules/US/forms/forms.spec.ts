@@ -319,8 +319,20 @@ describe('Reports of states', () => {
       packOf('US')
         .filings(employer as never)
         .map(({ code }) => code);
-    expect(codes(EMPLOYER)).toEqual(['941', '940', 'w-2', 'ca-1', 'ca-income', 'ca-year', 'pa-1', 'pa-income', 'pa-year', 'local-990101']);
-    expect(codes({})).toEqual(['941', '940', 'w-2']);
+    expect(codes(EMPLOYER)).toEqual([
+      '941',
+      '940',
+      'w-2',
+      '1099-nec',
+      'ca-1',
+      'ca-income',
+      'ca-year',
+      'pa-1',
+      'pa-income',
+      'pa-year',
+      'local-990101',
+    ]);
+    expect(codes({})).toEqual(['941', '940', 'w-2', '1099-nec']);
   });
 
   it('have wages by person, the ceiling, and contributions by the rate of the notice', () => {
@@ -355,5 +367,42 @@ describe('Reports of states', () => {
 
   it('have local taxes of each place', () => {
     expect([line('local-990101', 'income'), line('local-990101', 'due')]).toEqual([30_000, 31_300]);
+  });
+});
+
+describe('Nonemployee compensation', () => {
+  const form = filing('1099-nec');
+  const contractor = (personId: string, amount: number, more: Partial<PersonSums> = {}): PersonSums => ({
+    personId,
+    name: personId,
+    number: '123456789',
+    shared: false,
+    address: true,
+    sums: { 'us.nonemployee': amount },
+    details: {},
+    ...more,
+  });
+  const make = (year: number, people: PersonSums[]) => {
+    const posted = people.reduce((sum, { sums }) => sum + (sums['us.nonemployee'] ?? 0), 0);
+    const days = [{ payDate: `${year}-12-31`, payslips: 1, sums: { 'us.nonemployee': posted } }];
+    return form.make({ ...NOTHING, period: periodOfFiling(form, String(year))!, days, people });
+  };
+
+  it('is stated from 600.00 in 2025, and from 2,000.00 in 2026 on; what is below is accounted for', () => {
+    const people = [contractor('one', 200_000), contractor('two', 199_999), contractor('three', 59_999)];
+    expect(make(2025, people).copies.map(({ personId }) => personId)).toEqual(['one', 'two']);
+    const { copies, lines, checks } = make(2026, people);
+    expect(copies.map(({ personId }) => personId)).toEqual(['one']);
+    expect(lines.map(({ line, amount }) => [line, amount])).toEqual([
+      ['c', 1],
+      ['1', 200_000],
+      ['less', 259_998],
+    ]);
+    expect(checks.every(({ holds }) => holds)).toBeTrue();
+  });
+
+  it('is not given out for somebody without identification', () => {
+    const { number: _number, ...nobody } = contractor('one', 300_000);
+    expect(make(2026, [nobody]).copies[0]?.checks.map(({ code, weight }) => [code, weight])).toEqual([['number-missing', 'stop']]);
   });
 });

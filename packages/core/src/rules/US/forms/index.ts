@@ -2,6 +2,7 @@ import type { Filing } from '../../../filings/filing';
 import type { UsEmployer } from '../facts';
 import { STATES } from '../states';
 import { form944 } from './annual-return';
+import { form1099Nec } from './nonemployee';
 import { form941 } from './quarterly-return';
 import { stateReports } from './state-reports';
 import { form940 } from './unemployment-return';
@@ -12,5 +13,6 @@ export const filings = (employer: Partial<UsEmployer>): Filing[] => [
   employer.federalReturn === '944' ? form944 : form941,
   form940,
   formW2,
+  form1099Nec,
   ...STATES.filter(({ code }) => employer.states?.[code]).flatMap((state) => stateReports(state, employer)),
 ];
