@@ -8,7 +8,7 @@ test('a reversal with replacement: what it touches first, then year to date and 
   await signIn(page);
   const wages = async () => {
     await page.goto('/filings/941/2026-Q4');
-    return cents(await page.getByRole('row').filter({ hasText: 'Wages, tips and other compensation' }).getByRole('button').textContent());
+    return cents(await page.getByRole('row').filter({ hasText: 'Wages, tips and other compensation' }).getByRole('button').first().textContent());
   };
   const before = await wages();
   await page.goto('/pay-runs');
@@ -35,7 +35,7 @@ test('a reversal with replacement: what it touches first, then year to date and 
 test('a line of the return opens to the payslips behind it and their workings', async ({ page }) => {
   await signIn(page);
   await page.goto('/filings/941/2026-Q3');
-  await page.getByRole('row').filter({ hasText: 'Federal income tax withheld' }).getByRole('button').click();
+  await page.getByRole('row').filter({ hasText: 'Federal income tax withheld' }).getByRole('button').first().click();
   await panel(page).getByRole('button', { name: 'Aurelia Quillmere ›' }).first().click();
   await expect(panel(page)).toContainText('Standard schedule, married jointly');
   const [download] = await Promise.all([

@@ -126,6 +126,9 @@ describe('The dateline', () => {
       .toBe('2026-12-24');
     expect(line.due.map((due) => `${due.date} ${due.what}`)).toEqual([
       '2026-11-02 Form 941, quarter 3 of 2026',
+      '2026-11-02 Forms UC-2 and UC-2A, quarter 3 of 2026',
+      '2026-11-02 Form PA-W3, quarter 3 of 2026',
+      '2026-11-02 Local return, Corbel Falls, quarter 3 of 2026',
       '2026-12-15 Federal deposit',
     ]);
     expect(await sentence(timeline(await place.scope(), '2020-01-01', '2026-12-31'))).toContain('at most two years');
