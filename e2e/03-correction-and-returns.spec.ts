@@ -8,7 +8,9 @@ test('a reversal with replacement: what it touches first, then year to date and 
   await signIn(page);
   const wages = async () => {
     await page.goto('/filings/941/2026-Q4');
-    return cents(await page.getByRole('row').filter({ hasText: 'Wages, tips and other compensation' }).getByRole('button').first().textContent());
+    return cents(
+      await page.getByRole('row').filter({ hasText: 'Wages, tips and other compensation' }).getByRole('button').first().textContent(),
+    );
   };
   const before = await wages();
   await page.goto('/pay-runs');
@@ -64,7 +66,7 @@ test('a box of a wage statement opens to its payslips; statements are checked an
 test('a return filed is accepted; a later correction shows what differs, and is prepared, agreed to and filed', async ({ page }) => {
   await signIn(page);
   await page.goto('/filings');
-  await page.getByRole('link', { name: 'Quarter 3 of 2026', exact: true }).click();
+  await page.getByRole('link', { name: 'Form 941, quarter 3 of 2026', exact: true }).click();
   await expect(page.getByText('sent, no answer yet')).toBeVisible();
   await page.getByRole('button', { name: 'Record the answer …' }).click();
   await page.getByRole('button', { name: 'Record the answer', exact: true }).click();
@@ -84,16 +86,18 @@ test('a return filed is accepted; a later correction shows what differs, and is 
   await panel(page).getByRole('button', { name: 'Reverse payslip', exact: true }).click();
   await expect(panel(page)).toContainText('Reversed');
   await page.goto('/filings');
-  await expect(page.getByRole('row', { name: /Quarter 2 of 2026/ })).toContainText('lines differ from what was filed');
-  await page.getByRole('link', { name: 'Quarter 2 of 2026' }).click();
+  await expect(page.getByRole('row', { name: /Form 941, quarter 2 of 2026/ })).toContainText('lines differ from what was filed');
+  await page.getByRole('link', { name: 'Form 941, quarter 2 of 2026' }).click();
   await page.getByRole('button', { name: 'Prepare …' }).click();
+  await expect(page.getByLabel('Why it differs')).toHaveValue(/Lucian Abernethy .* was on unpaid leave/);
   await page.getByLabel('Why it differs').fill('Paid for a time of unpaid leave');
   await page.getByRole('button', { name: 'Prepare it' }).click();
   await expect(page.getByText('prepared, to agree to')).toBeVisible();
   await page.getByRole('button', { name: 'Agree …' }).click();
   await expect(page.locator('form').getByText('To the best of my knowledge and belief')).toBeVisible();
   await page.getByRole('button', { name: 'I agree' }).click();
-  await page.getByRole('button', { name: 'Record as filed …' }).click();
+  await page.getByRole('button', { name: 'File …' }).click();
+  await page.locator('select[name="how"]').selectOption('portal');
   await page.getByLabel('Confirmation number').fill('Q2-0417');
   await page.getByRole('button', { name: 'Record as filed', exact: true }).click();
   await expect(page.getByText('sent, no answer yet')).toBeVisible();

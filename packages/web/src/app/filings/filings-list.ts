@@ -33,7 +33,9 @@ import { filingsStore } from './filings.store';
             @for (period of shown(filing.periods); track period.key) {
               <tr>
                 <td class="which">
-                  <a [routerLink]="['/filings', filing.filing, period.key]">{{ labelOf(period) }}</a>
+                  <a [routerLink]="['/filings', filing.filing, period.key]" [attr.aria-label]="filing.form + ', ' + period.label">{{
+                    labelOf(period)
+                  }}</a>
                 </td>
                 <td class="when">due {{ period.due | day }}</td>
                 <td [class.attention]="asks.includes(period.state)">{{ states[period.state] }}</td>
