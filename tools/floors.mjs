@@ -31,7 +31,11 @@ for (const file of files) {
   for (const [, path] of readFileSync(join(BASE, file), 'utf8').matchAll(/(?:from|import) '(\.[^']+)'/g)) {
     const to = relative(BASE, normalize(join(BASE, dirname(file), path)));
     // What stands in no room: errors and scope are the ground, everything else puts the house together.
-    const floor = to.includes('/') ? floorOf(`${to}.ts`) : ['errors', 'scope', 'environment', 'events', 'formats'].includes(to) ? 0 : TOP + 1;
+    const floor = to.includes('/')
+      ? floorOf(`${to}.ts`)
+      : ['errors', 'scope', 'environment', 'events', 'formats'].includes(to)
+        ? 0
+        : TOP + 1;
     if (floor > own) say(`${file} imports ${to}, which stands above it`);
   }
 }

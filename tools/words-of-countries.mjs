@@ -4,7 +4,8 @@ import { readFileSync } from 'node:fs';
 // Refuses a country's words outside its pack; see words-of-countries.json.
 const { why, words } = JSON.parse(readFileSync('tools/words-of-countries.json', 'utf8'));
 const wanted = new RegExp(words.join('|'));
-const elsewhere = /rules\/[A-Z]{2}\/|\.spec\.ts$|\/testing\/|\/migrations\/|\/examples\/|rules\/registry\.ts$/;
+const elsewhere =
+  /rules\/[A-Z]{2}\/|standins\/agencies\/[A-Z]{2}\/|\.spec\.ts$|\/testing\/|\/migrations\/|\/examples\/|rules\/registry\.ts$/;
 const files = execFileSync('git', ['ls-files', 'packages'], { encoding: 'utf8' })
   .split('\n')
   .filter((file) => /\/src\/.*\.(ts|html)$/.test(file) && !elsewhere.test(file));

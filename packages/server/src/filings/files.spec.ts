@@ -8,9 +8,9 @@ import { setNationalNumber } from '../people/service';
 import { obligationsOf } from '../remittances/owed';
 import { StandInAgency } from '../standins/agencies/agency';
 import { agencyView, setAgency } from '../standins/agencies/books';
-import { readReport } from '../standins/agencies/reads-csv';
-import { readStatements } from '../standins/agencies/reads-efw2';
-import { readReturn } from '../standins/agencies/reads-xml';
+import { readReport } from '../standins/agencies/US/state-reports';
+import { readStatements } from '../standins/agencies/US/wage-statements';
+import { readReturn } from '../standins/agencies/US/returns';
 import { refusal } from '../testing/refusal';
 import { EMPLOYER_FACTS, Workplace } from '../testing/workplace';
 import type { Scope } from '../scope';
@@ -209,7 +209,7 @@ describe('A filing by file', () => {
 
   it('of a quarter that runs is refused by the agency, too', async () => {
     const { content } = await fileOf(...at());
-    const agency = new StandInAgency(scope.database);
+    const agency = new StandInAgency(scope.database, 'US');
     await agency.submit({ key: `early-${place.employerId}`, agency: 'IRS', name: '941.xml', content, on: '2026-12-30' });
     const [last] = (await agency.answers([`early-${place.employerId}`], '2027-01-04')).slice(-1);
     expect(last?.faults.map(({ code }) => code)).toEqual(['SIGNATURE', 'PERIOD']);

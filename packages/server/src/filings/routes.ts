@@ -12,7 +12,7 @@ import { copiesPdf, filingCsv, filingPdf } from './print';
 import { behind, listOfFilings, viewOf } from './service';
 
 /** The agencies: a stand-in ships with the product; a real connection takes its place here. */
-export const agencyOf = (scope: Scope): Agency => new StandInAgency(scope.database);
+export const agencyOf = (scope: Scope): Agency => new StandInAgency(scope.database, scope.employer.country);
 
 /** Everything that is to be said to agencies and heard from them. */
 export const settleFilings = (scope: Scope): ReturnType<typeof exchangeWithAgencies> => exchangeWithAgencies(scope, agencyOf(scope));

@@ -1,10 +1,11 @@
 import { addDays } from '@woodruff/core';
 import { execute, select, type Database } from '../../database/connection';
 import type { Agency, AgencyAnswer } from '../../filings/agency';
-import { readReport } from './reads-csv';
-import { readStatements } from './reads-efw2';
-import { readReturn } from './reads-xml';
-import type { Fault, Read } from './read';
+import { NOTHING, type Fault, type Read } from './read';
+import * as US from './US';
+
+/** Whose agencies are in; each country's readers are in a folder of its own. */
+const COUNTRIES: Record<string, { read(name: string, content: string): Read } | undefined> = { US };
 
 interface Settings {
   answersAfter: number;
@@ -18,10 +19,13 @@ interface Settings {
  * answer may get lost until it is asked again. It forgets nothing when it is stopped.
  */
 export class StandInAgency implements Agency {
-  constructor(private readonly database: Database) {}
+  constructor(
+    private readonly database: Database,
+    private readonly country: string,
+  ) {}
 
   async submit({ key, agency, name, content, on }: Parameters<Agency['submit']>[0]): Promise<void> {
-    const read = name.endsWith('.xml') ? readReturn(content) : name.endsWith('.csv') ? readReport(content) : readStatements(content);
+    const read = this.read(name, content);
     await this.database.transaction(async (transaction) => {
       await execute(
         this.database,
@@ -80,6 +84,12 @@ export class StandInAgency implements Agency {
     // What gets lost on its day is there when it is asked for again on a later one.
     const told = rows.filter(({ age, status }) => !(loses && age === 0 && status !== 'received')).map(({ age: _age, ...answer }) => answer);
     return doubles ? [...told, ...told].reverse() : told;
+  }
+
+  private read(name: string, content: string): Read {
+    return (
+      COUNTRIES[this.country]?.read(name, content) ?? { ...NOTHING, faults: [{ code: 'FORMAT', text: 'no agency here reads such a file' }] }
+    );
   }
 
   /** What the agency finds against its books: who it is, whether it has the period already, whether the period is over. */

@@ -1,5 +1,5 @@
 import { parse } from 'csv-parse/sync';
-import { NOTHING, type Fault, type Read } from './read';
+import { NOTHING, type Fault, type Read } from '../read';
 
 /** Reads a state's report: who and when, each line an amount, and its people's wages against the line of wages. */
 export function readReport(content: string): Read {

@@ -1,4 +1,4 @@
-import { NOTHING, type Fault, type Read } from './read';
+import { NOTHING, type Fault, type Read } from '../read';
 
 /** A column of a record, counted from 1 as the publication does. */
 const cut = (line: string, from: number, to: number): string => line.slice(from - 1, to).trim();

@@ -1,5 +1,5 @@
 import { XMLParser, XMLValidator } from 'fast-xml-parser';
-import { NOTHING, type Fault, type Read } from './read';
+import { NOTHING, type Fault, type Read } from '../read';
 
 const parser = new XMLParser({
   ignoreAttributes: false,
