@@ -1,10 +1,10 @@
+import { calendarYear } from './periods';
 import { written } from '../../../money/amounts';
 import { dateOf, lastOfMonth, writtenMonth, yearOf } from '../../../calendar/dates';
 import type { Filing, FilingFacts, MadeFiling } from '../../../filings/filing';
 import { Lines } from '../../../filings/lines';
 import { amendUntil } from './limitation';
 import { returnFile } from '../files/returns-xml';
-import { nextBusinessDay } from '../holidays';
 import { FEDERAL_LIABILITY as LIABILITY } from '../federal/liability';
 import { SMALL } from './quarterly-return';
 import { fractionsOf, withheldChecks, withheldTaxes } from './withheld-taxes';
@@ -19,16 +19,7 @@ export const form944: Filing = {
   agency: 'Internal Revenue Service',
   every: 'year',
   from: 'days',
-  periods: (year) => [
-    {
-      key: String(year),
-      label: String(year),
-      from: dateOf(year, 1, 1),
-      to: dateOf(year, 12, 31),
-      due: nextBusinessDay(dateOf(year + 1, 1, 31)),
-      taxYear: String(year),
-    },
-  ],
+  periods: calendarYear,
   make: annualReturn,
   file: returnFile('944'),
   owed: 'us.deposit',

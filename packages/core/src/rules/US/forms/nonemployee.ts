@@ -1,8 +1,8 @@
-import { dateOf, yearOf } from '../../../calendar/dates';
+import { calendarYear } from './periods';
+import { yearOf } from '../../../calendar/dates';
 import type { CopyCheck, Filing, FilingFacts, MadeFiling } from '../../../filings/filing';
 import { Lines } from '../../../filings/lines';
 import { written } from '../../../money/amounts';
-import { nextBusinessDay } from '../holidays';
 import { person } from '../identity';
 import { tables } from '../tables';
 import { sumOf } from './withheld-taxes';
@@ -19,16 +19,7 @@ export const form1099Nec: Filing = {
   from: 'people',
   only: CODE,
   /** To the contractors and to the agency by 31 January (26 U.S.C. 6071(c)). */
-  periods: (year) => [
-    {
-      key: String(year),
-      label: String(year),
-      from: dateOf(year, 1, 1),
-      to: dateOf(year, 12, 31),
-      due: nextBusinessDay(dateOf(year + 1, 1, 31)),
-      taxYear: String(year),
-    },
-  ],
+  periods: calendarYear,
   make: nonemployeeCompensation,
   copies: { name: 'Form 1099-NEC', first: ['1'] },
   statement:

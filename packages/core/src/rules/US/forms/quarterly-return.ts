@@ -1,10 +1,10 @@
+import { quarters } from './periods';
 import { written, type Minor } from '../../../money/amounts';
 import { dateOf, lastOfMonth, monthOf, writtenDate, writtenMonth, yearOf, type IsoDate } from '../../../calendar/dates';
 import type { Filing, FilingFacts, MadeFiling } from '../../../filings/filing';
 import { Lines } from '../../../filings/lines';
 import { amendUntil } from './limitation';
 import { returnFile } from '../files/returns-xml';
-import { nextBusinessDay } from '../holidays';
 import { FEDERAL_LIABILITY as LIABILITY } from '../federal/liability';
 import { fractionsOf, withheldChecks, withheldTaxes } from './withheld-taxes';
 
@@ -22,15 +22,7 @@ export const form941: Filing = {
   every: 'quarter',
   from: 'days',
   /** Due at the end of the month after the quarter; a day that is no business day moves to the next one (26 CFR 31.6071(a)-1, 26 U.S.C. 7503). */
-  periods: (year) =>
-    [1, 2, 3, 4].map((quarter) => ({
-      key: `${year}-Q${quarter}`,
-      label: `quarter ${quarter} of ${year}`,
-      from: dateOf(year, quarter * 3 - 2, 1),
-      to: lastOfMonth(year, quarter * 3),
-      due: nextBusinessDay(quarter === 4 ? lastOfMonth(year + 1, 1) : lastOfMonth(year, quarter * 3 + 1)),
-      taxYear: String(year),
-    })),
+  periods: quarters,
   counts: { on: ({ to }) => [dateOf(yearOf(to), monthOf(to), 12)] },
   make: quarterlyReturn,
   file: returnFile('941'),

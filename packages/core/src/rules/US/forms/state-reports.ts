@@ -1,4 +1,5 @@
-import { dateOf, lastOfMonth, yearOf } from '../../../calendar/dates';
+import { calendarYear, quarters } from './periods';
+import { dateOf, yearOf } from '../../../calendar/dates';
 import { textOf } from '../../../filings/sender';
 import type { Filing, FilingCheck, FilingFacts, FilingPeriod, MadeFiling } from '../../../filings/filing';
 import { Lines } from '../../../filings/lines';
@@ -7,23 +8,11 @@ import { written } from '../../../money/amounts';
 import { Exact } from '../../../money/exact';
 import type { UsEmployer } from '../facts';
 import { stateFile } from '../files/state-csv';
-import { nextBusinessDay } from '../holidays';
 import { payCodeOf } from '../states/programmes';
 import type { Programme, State } from '../states/state';
 import { percentOf, sumOf } from './withheld-taxes';
 
 const STATEMENT = 'I have looked at this report. To the best of my knowledge and belief it is true, correct and complete.';
-
-/** Quarters of a year, each due on the last day of the month after it, moved for holidays. */
-const quarters = (year: number): FilingPeriod[] =>
-  [1, 2, 3, 4].map((quarter) => ({
-    key: `${year}-Q${quarter}`,
-    label: `quarter ${quarter} of ${year}`,
-    from: dateOf(year, quarter * 3 - 2, 1),
-    to: lastOfMonth(year, quarter * 3),
-    due: nextBusinessDay(quarter === 4 ? lastOfMonth(year + 1, 1) : lastOfMonth(year, quarter * 3 + 1)),
-    taxYear: String(year),
-  }));
 
 const wagesOf = (state: State, { ceiling }: Programme): string | undefined =>
   ceiling && atPlace(`${ceiling.pay.replace(/\.pay$/, '')}.wages`, state.place);
@@ -263,16 +252,7 @@ function reconciliation(state: State, agency: string): Filing {
     place: state.place,
     every: 'year',
     from: 'people',
-    periods: (year) => [
-      {
-        key: String(year),
-        label: String(year),
-        from: dateOf(year, 1, 1),
-        to: dateOf(year, 12, 31),
-        due: nextBusinessDay(dateOf(year + 1, 1, 31)),
-        taxYear: String(year),
-      },
-    ],
+    periods: calendarYear,
     file: stateFile(state.forms?.year ?? `${state.name} annual reconciliation`, (employer) => incomeAccountOf(employer, state)),
     statement: STATEMENT,
     make(facts) {

@@ -1,11 +1,11 @@
+import { calendarYear } from './periods';
 import { written, type Minor } from '../../../money/amounts';
-import { dateOf, lastOfMonth, quarterOf, writtenDate, yearOf } from '../../../calendar/dates';
+import { lastOfMonth, quarterOf, writtenDate, yearOf } from '../../../calendar/dates';
 import type { Filing, FilingFacts, MadeFiling } from '../../../filings/filing';
 import { Lines } from '../../../filings/lines';
 import { atPlace } from '../../../ledger/codes';
 import { amendUntil } from './limitation';
 import { returnFile } from '../files/returns-xml';
-import { nextBusinessDay } from '../holidays';
 import { tables } from '../tables';
 import { percentOf, sumOf } from './withheld-taxes';
 
@@ -21,16 +21,7 @@ export const form940: Filing = {
   every: 'year',
   from: 'days',
   /** By 31 January (26 CFR 31.6071(a)-1(c)). */
-  periods: (year) => [
-    {
-      key: String(year),
-      label: String(year),
-      from: dateOf(year, 1, 1),
-      to: dateOf(year, 12, 31),
-      due: nextBusinessDay(dateOf(year + 1, 1, 31)),
-      taxYear: String(year),
-    },
-  ],
+  periods: calendarYear,
   make: unemploymentReturn,
   file: returnFile('940'),
   owed: 'us.unemployment-deposit',

@@ -1,3 +1,4 @@
+import { calendarYear } from './periods';
 import { Exact } from '../../../money/exact';
 import { person } from '../identity';
 import { tables } from '../tables';
@@ -5,7 +6,6 @@ import type { Box, Copy, CopyCheck, Filing, FilingFacts, FilingLine, MadeFiling,
 import { dateOf, yearOf } from '../../../calendar/dates';
 import { written as writtenAmount, type Minor } from '../../../money/amounts';
 import { efw2 } from '../files/efw2';
-import { nextBusinessDay } from '../holidays';
 import { placeOfCode, whatOf } from '../../../ledger/codes';
 
 interface BoxRule {
@@ -93,16 +93,7 @@ export const formW2: Filing = {
   every: 'year',
   from: 'people',
   /** To the people and to the agency by 31 January (26 U.S.C. 6051(a), 6071(c)). */
-  periods: (year) => [
-    {
-      key: String(year),
-      label: String(year),
-      from: dateOf(year, 1, 1),
-      to: dateOf(year, 12, 31),
-      due: nextBusinessDay(dateOf(year + 1, 1, 31)),
-      taxYear: String(year),
-    },
-  ],
+  periods: calendarYear,
   make: wageStatements,
   file: efw2,
   copies: { name: 'Form W-2', first: ['1', '2', '3', '4', '5', '6'] },
