@@ -20,37 +20,65 @@ const pair = (code: string, one: Pair['one'], other: Pair['other'], differences:
   differences: [...differences].sort((a, b) => Math.abs(b.amount) - Math.abs(a.amount)).slice(0, NAMED),
 });
 
-/** Money kinds of the ledger with the sign that net pay has them with. */
-const NET = `sum(case when l.kind in ('earning', 'reimbursement') then l.amount when l.kind in ('tax', 'deduction-before-tax', 'deduction-after-tax') then -l.amount else 0 end)`;
+/** What the ledger has of one code in one run, minor units. */
+interface LedgerSum {
+  runId: string;
+  taxYear: string;
+  kind: string;
+  code: string;
+  amount: number;
+}
+
+const PAID_TO_PEOPLE = ['earning', 'reimbursement'];
+const WITHHELD = ['tax', 'deduction-before-tax', 'deduction-after-tax'];
+const OWED_BESIDE = ['employer-tax', 'employer-contribution'];
+
+/** The ledger added up once, for every pair that wants it: it is by far the longest table. */
+const sumsOfLedger = (rows: Rows): Promise<LedgerSum[]> =>
+  rows<LedgerSum>(
+    `select run_id as "runId", tax_year as "taxYear", kind, code, sum(amount)::bigint as amount from ledger_lines where employer_id = :employer group by 1, 2, 3, 4`,
+  );
+
+/** By run, what its lines come to, each taken with the sign of its kind. */
+function byRun(ledger: readonly LedgerSum[], sign: (kind: string) => number): Map<string, number> {
+  const sums = new Map<string, number>();
+  for (const { runId, kind, amount } of ledger) {
+    const taken = sign(kind);
+    if (taken) sums.set(runId, (sums.get(runId) ?? 0) + taken * amount);
+  }
+  return sums;
+}
 
 /** All pairs that must agree, each with what of them does not. From one tax year on; the years before were compared when they ran. */
 export async function tieOutsOf(scope: Scope): Promise<TieOuts> {
   const { from } = packFor(scope).taxYearOf(scope.employer.today);
   const values = { employer: scope.employer.id, from };
   const rows = <T extends object>(sql: string) => select<T>(scope.database, sql, values);
+  const ledger = await sumsOfLedger(rows);
   return [
-    await registerAndLedger(rows),
+    await registerAndLedger(rows, ledger),
     await netAndPayments(rows),
     await paymentsAndTransfers(rows),
-    await obligationsAndLiabilities(scope, rows),
-    await journalAndLedger(rows),
+    await obligationsAndLiabilities(scope, rows, ledger),
+    await journalAndLedger(rows, ledger),
     await bankAndPayments(rows),
     await paidAndObligations(scope, rows),
-    await yearAndSums(scope, rows),
+    await yearAndSums(scope, ledger),
   ];
 }
 
 type Rows = <T extends object>(sql: string) => Promise<T[]>;
 
 /** What the payslips say, and what is in the ledger: by run. */
-async function registerAndLedger(rows: Rows): Promise<Pair> {
-  const runs = await rows<{ id: string; payDate: string; register: number; ledger: number }>(
-    `select r.id, r.pay_date as "payDate", coalesce(x.net, 0)::bigint as register, coalesce(l.net, 0)::bigint as ledger
+async function registerAndLedger(rows: Rows, ledger: readonly LedgerSum[]): Promise<Pair> {
+  const net = byRun(ledger, (kind) => (PAID_TO_PEOPLE.includes(kind) ? 1 : WITHHELD.includes(kind) ? -1 : 0));
+  const found = await rows<{ id: string; payDate: string; register: number }>(
+    `select r.id, r.pay_date as "payDate", coalesce(x.net, 0)::bigint as register
      from pay_runs r
      left join (select y.run_id, sum(case when y.state = 'reversal' then -x.net else x.net end) as net from payslips y join payslip_results x on x.payslip_id = coalesce(y.reverses, y.id) where y.state <> 'draft' group by y.run_id) x on x.run_id = r.id
-     left join (select l.run_id, ${NET} as net from ledger_lines l where l.employer_id = :employer group by l.run_id) l on l.run_id = r.id
-     where r.employer_id = :employer and r.pay_date >= :from and r.kind not in ('opening', 'adjustment') and (x.net is not null or l.net is not null)`,
+     where r.employer_id = :employer and r.pay_date >= :from and r.kind not in ('opening', 'adjustment')`,
   );
+  const runs = found.map((run) => ({ ...run, ledger: net.get(run.id) ?? 0 }));
   const sum = (key: 'register' | 'ledger') => runs.reduce((all, run) => all + run[key], 0);
   return pair(
     'register-ledger',
@@ -112,21 +140,21 @@ async function paymentsAndTransfers(rows: Rows): Promise<Pair> {
 }
 
 /** Everything withheld or owed has a payee, and is owed to it in full. */
-async function obligationsAndLiabilities(scope: Scope, rows: Rows): Promise<Pair> {
+async function obligationsAndLiabilities(scope: Scope, rows: Rows, ledger: readonly LedgerSum[]): Promise<Pair> {
   const payees = await owedBy(scope);
   const known = new Map(payees.flatMap(({ code, codes }) => codes.map((one) => [one, code] as const)));
-  const lines = await rows<{ code: string; label: string; amount: number }>(
-    `select l.code, min(l.label) as label, sum(l.amount)::bigint as amount from ledger_lines l join pay_runs r on r.id = l.run_id and r.kind not in ('opening', 'adjustment')
-     where l.employer_id = :employer and l.kind in ('tax', 'employer-tax', 'deduction-before-tax', 'deduction-after-tax', 'employer-contribution') group by l.code`,
+  const before = new Set(
+    (await rows<{ id: string }>(`select id from pay_runs where employer_id = :employer and kind in ('opening', 'adjustment')`)).map(
+      ({ id }) => id,
+    ),
   );
-  const differing = await rows<{ code: string; label: string; amount: number }>(
-    'select code, code as label, sum(amount)::bigint as amount from tax_differences where employer_id = :employer group by 1',
+  const differing = await rows<{ code: string; amount: number }>(
+    'select code, sum(amount)::bigint as amount from tax_differences where employer_id = :employer group by 1',
   );
-  for (const { code, label, amount } of differing) {
-    const known = lines.find((line) => line.code === code);
-    if (known) known.amount += amount;
-    else lines.push({ code, label, amount });
-  }
+  const sums = new Map(differing.map(({ code, amount }) => [code, amount]));
+  for (const { runId, kind, code, amount } of ledger)
+    if (!before.has(runId) && (WITHHELD.includes(kind) || OWED_BESIDE.includes(kind))) sums.set(code, (sums.get(code) ?? 0) + amount);
+  const lines = [...sums].map(([code, amount]) => ({ code, amount }));
   const owed = await obligationsOf(scope);
   const byPayee = new Map<string, number>();
   for (const { owed: code, amount } of owed) byPayee.set(code, (byPayee.get(code) ?? 0) + amount);
@@ -149,20 +177,36 @@ async function obligationsAndLiabilities(scope: Scope, rows: Rows): Promise<Pair
     { what: 'Owed to payees, by their days', amount: [...byPayee.values()].reduce((all, amount) => all + amount, 0) },
     [
       ...differences,
-      ...nobodys.map(({ label, amount }) => ({ what: `${label}: owed to nobody that is named`, amount, link: '/pay-items' })),
+      ...(await labelled(scope, nobodys)).map(({ label, amount }) => ({
+        what: `${label}: owed to nobody that is named`,
+        amount,
+        link: '/pay-items',
+      })),
     ],
   );
 }
 
+/** Sums by code with the words that their lines were posted with. */
+async function labelled<T extends { code: string }>(scope: Scope, sums: readonly T[]): Promise<(T & { label: string })[]> {
+  if (!sums.length) return [];
+  const labels = await select<{ code: string; label: string }>(
+    scope.database,
+    'select code, min(label) as label from ledger_lines where employer_id = :employer and code in (:codes) group by code',
+    { employer: scope.employer.id, codes: sums.map(({ code }) => code) },
+  );
+  return sums.map((sum) => ({ ...sum, label: labels.find(({ code }) => code === sum.code)?.label ?? sum.code }));
+}
+
 /** Cost and net pay of the journal are those of the ledger, by run. */
-async function journalAndLedger(rows: Rows): Promise<Pair> {
-  const runs = await rows<{ id: string; payDate: string; journal: number; ledger: number }>(
-    `select r.id, r.pay_date as "payDate", coalesce(j.debit, 0)::bigint as journal, coalesce(l.cost, 0)::bigint as ledger
+async function journalAndLedger(rows: Rows, ledger: readonly LedgerSum[]): Promise<Pair> {
+  const cost = byRun(ledger, (kind) => (PAID_TO_PEOPLE.includes(kind) || OWED_BESIDE.includes(kind) ? 1 : 0));
+  const found = await rows<{ id: string; payDate: string; journal: number }>(
+    `select r.id, r.pay_date as "payDate", coalesce(j.debit, 0)::bigint as journal
      from pay_runs r left join (select coalesce(n.run_id, e.source_id) as run_id, sum(n.amount) filter (where n.side = 'expense') as debit from journal_entries e join journal_lines n on n.entry_id = e.id where e.employer_id = :employer and e.kind = 'pay' group by 1) j on j.run_id = r.id
-     left join (select l.run_id, sum(l.amount) as cost from ledger_lines l where l.employer_id = :employer and l.kind in ('earning', 'reimbursement', 'employer-tax', 'employer-contribution') group by 1) l on l.run_id = r.id
-     where r.employer_id = :employer and r.pay_date >= :from and r.kind not in ('opening', 'adjustment') and (j.debit is not null or l.cost is not null)
+     where r.employer_id = :employer and r.pay_date >= :from and r.kind not in ('opening', 'adjustment')
        and coalesce(r.approved_at, now()) >= (select min(at) from journal_entries where employer_id = :employer)`,
   );
+  const runs = found.map((run) => ({ ...run, ledger: cost.get(run.id) ?? 0 }));
   const sum = (key: 'journal' | 'ledger') => runs.reduce((all, run) => all + run[key], 0);
   return pair(
     'journal-ledger',
@@ -221,17 +265,15 @@ async function paidAndObligations(scope: Scope, rows: Rows): Promise<Pair> {
 }
 
 /** Sums kept by person and year are those of the ledger. */
-async function yearAndSums(scope: Scope, rows: Rows): Promise<Pair> {
+async function yearAndSums(scope: Scope, ledger: readonly LedgerSum[]): Promise<Pair> {
   const year = packFor(scope).taxYearOf(scope.employer.today).label;
   const wrong = (await balancesOutOfStep(scope, year)) as { person: string; code: string; balance: number | null; ledger: number | null }[];
-  const [sum] = await rows<{ amount: number }>(
-    `select coalesce(sum(amount), 0)::bigint as amount from ledger_lines where employer_id = :employer and tax_year = '${year}'`,
-  );
+  const sum = ledger.filter(({ taxYear }) => taxYear === year).reduce((all, { amount }) => all + amount, 0);
   const off = wrong.reduce((all, { balance, ledger }) => all + (balance ?? 0) - (ledger ?? 0), 0);
   return pair(
     'year-sums',
-    { what: `Sums by person of ${year}`, amount: (sum?.amount ?? 0) + off },
-    { what: 'Lines of the ledger', amount: sum?.amount ?? 0 },
+    { what: `Sums by person of ${year}`, amount: sum + off },
+    { what: 'Lines of the ledger', amount: sum },
     wrong.map(({ person, code, balance, ledger }) => ({ what: code, amount: (balance ?? 0) - (ledger ?? 0), link: `/people/${person}` })),
   );
 }
