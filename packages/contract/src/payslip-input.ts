@@ -98,7 +98,7 @@ export const payslipInputSchema = z.strictObject({
     special: z.boolean().optional(),
     taxMethod: z.string().max(20).optional(),
   }),
-  person: z.strictObject({ name, born: isoDate.optional(), contractor: z.boolean().optional() }),
+  person: z.strictObject({ name, born: isoDate.optional(), contractor: z.boolean().optional(), unidentified: z.boolean().optional() }),
   employer: z.unknown(),
   tax: z.unknown(),
   rates: z.array(

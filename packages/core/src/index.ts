@@ -48,6 +48,8 @@ export {
 } from './rules/country-pack';
 export { countriesToSetUp, packOf } from './rules/registry';
 export { capitalized, type BankForm, type PersonForm, type Words, type Written } from './rules/identity';
+export * from './filings/boxes';
+export * from './filings/corrections';
 export * from './filings/filing';
 export * from './filings/life';
 export * from './filings/owed';

@@ -1,5 +1,7 @@
 import type { IsoDate } from '../calendar/dates';
-import type { Sender } from './sender';
+import type { BoxRule, ItemBox, ItemInBox, MarkRule } from './boxes';
+import type { Correction } from './corrections';
+import type { Sender, Stated } from './sender';
 import type { Minor } from '../money/amounts';
 
 /** How often a filing comes. */
@@ -30,7 +32,10 @@ export interface DaySums {
 /** One person's sums of posted lines of the period, with what is on file for their copy. */
 export interface PersonSums {
   personId: string;
+  /** Family name first, as lists have it. */
   name: string;
+  givenName: string;
+  familyName: string;
   /** The national number without its separators; absent where it is missing. */
   number?: string;
   /** Somebody else has the same number. */
@@ -40,6 +45,8 @@ export interface PersonSums {
   sums: Readonly<Record<string, Minor>>;
   /** Tax details as they stand at the end of the period, in the terms of the country. */
   details: Readonly<Record<string, unknown>>;
+  /** Boxes that somebody has marked or written by hand, each with why. */
+  marked: Readonly<Record<string, { text: string; reason: string }>>;
 }
 
 /** All that a filing is made from: nothing of the ledger is typed in again. */
@@ -60,6 +67,10 @@ export interface FilingFacts {
   employer: Readonly<Record<string, unknown>>;
   /** Lines that somebody has entered or overridden, in minor units, each with where it is from. */
   entered: Readonly<Record<string, { amount: Minor; reason: string }>>;
+  /** Items that the employer has put into boxes. */
+  items: readonly ItemInBox[];
+  /** Lines of other filings of the same tax year as they were filed last, by filing; each with how many of its periods that is. */
+  filed: Readonly<Record<string, { periods: number; lines: Readonly<Record<string, number>> }>>;
 }
 
 /** A line whose amount is not in the ledger: somebody enters it, with where it is from. */
@@ -97,6 +108,8 @@ export interface FilingDetail {
 export interface FilingCheck {
   sentence: string;
   holds: boolean;
+  /** It is to be looked at and keeps nothing from being filed. */
+  weight?: 'look';
 }
 
 /** A box of a person's copy with the ledger codes it is the sum of. */
@@ -143,7 +156,14 @@ export interface MadeFiling {
 }
 
 /** What of a filing its file is made of. */
-export type FilingContent = Pick<MadeFiling, 'lines' | 'byDay' | 'copies' | 'detail'> & { period: FilingPeriod };
+export type FilingContent = Pick<MadeFiling, 'lines' | 'byDay' | 'copies' | 'detail'> & {
+  period: FilingPeriod;
+  /** People whose statement the agency has otherwise, where this corrects what was filed. */
+  corrected?: readonly Correction[];
+};
+
+/** Somebody as a file names them. */
+export type Named = Pick<Stated, 'number' | 'givenName' | 'familyName'>;
 
 /** The file by which a filing goes to its agency. */
 export interface FilingFile {
@@ -157,6 +177,8 @@ export interface FilingFile {
    * @throws RangeError for what does not fit its columns
    */
   write(content: FilingContent, sender: Sender): string;
+  /** Whom a file of the kind names, in the order of its statements. */
+  named?(content: string): Named[];
 }
 
 /** A return, report or statement to an agency: when, from what, how it is made, and what is agreed to when it is signed. */
@@ -173,6 +195,8 @@ export interface Filing {
   every: FilingCycle;
   /** Filed only where anything was posted under a code. */
   only?: string;
+  /** Filed only where an item of the employer was put into a box of it. */
+  onlyBoxed?: true;
   from: 'days' | 'people';
   /** Those that end within a calendar year. */
   periods(year: number): FilingPeriod[];
@@ -184,8 +208,23 @@ export interface Filing {
   overrides?: readonly string[];
   /** A code that is summed by the place of another one on the same payslip. */
   along?: { of: string; places: string };
-  /** What each person is given, and the boxes that a list of people shows first. */
-  copies?: { name: string; first: readonly string[] };
+  /** What each person is given. */
+  copies?: {
+    name: string;
+    /** Boxes that a list of people shows first. */
+    first: readonly string[];
+    /** Whom it states: employees, or those who are paid by contract. */
+    of: 'employees' | 'contractors';
+    boxes: readonly BoxRule[];
+    itemBoxes?: readonly ItemBox[];
+    /** By tax treatment, why the law has an item in no box. */
+    noBox?: Readonly<Record<string, string>>;
+    marks?: readonly MarkRule[];
+    /** What it is called once it was filed and is corrected; its file, and how its totals are called. */
+    corrected?: { name: string; file?: FilingFile };
+    /** The sheet of totals that goes with the copies. */
+    totals?: string;
+  };
   /** The file by which it goes to the agency; without one it goes on paper or by the agency's own site. */
   file?: FilingFile;
   /** Paid towards it, by what is owed: its balance can go along. */

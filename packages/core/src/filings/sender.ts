@@ -19,6 +19,8 @@ export interface Sender {
   number: string;
   address: PostalAddress;
   contact: { name: string; email: string; phone: string };
+  /** Kind of employer, where the country's forms tell kinds apart; empty for an ordinary one. */
+  kind: string;
   /** Registrations, in the terms of the country. */
   employer: Readonly<Record<string, unknown>>;
   /** Absent in a file that is only looked at. */
@@ -26,6 +28,8 @@ export interface Sender {
   /** It takes the place of what was accepted before. */
   amends: boolean;
   people: ReadonlyMap<string, Stated>;
+  /** Whom the agency knows of them, by what was filed before. */
+  known: ReadonlyMap<string, Pick<Stated, 'number' | 'givenName' | 'familyName'>>;
 }
 
 /** A registration that is a text; empty where it is missing. */

@@ -66,7 +66,7 @@ function make(input: PayslipInput, pack: CountryPack, paper: Paper): Payslip {
   return finished(draft, draft.gross, draft.taxes);
 }
 
-/** A contractor's: no taxes, no contributions; deductions only from what is left. */
+/** A contractor's: no contributions, and no taxes where the agency can know who is paid; deductions only from what is left. */
 function contracted(draft: PayslipDraft): Payslip {
   const { contractorBase } = draft.pack;
   payHours(draft);
@@ -75,12 +75,13 @@ function contracted(draft: PayslipDraft): Payslip {
   draft.gross = draft.sumOf('gross', 'Gross pay', ['earning']);
   const deductions = new Deductions(draft);
   deductions.takeBeforeTax();
-  draft.taxes = draft.sumOf('taxes', 'Taxes', ['tax']);
-  deductions.takeAfterTax();
   if (contractorBase && !draft.gross.amount.isZero()) {
     const figure = draft.paper.reckon(contractorBase.code, contractorBase.label).start(draft.gross.label, draft.gross).done();
+    if (draft.input.person.unidentified) draft.addTaxes(draft.pack.contractorTaxes?.(draft.context, figure) ?? [], 'tax');
     draft.post(figure, { ...contractorBase, kind: 'base' });
   }
+  draft.taxes = draft.sumOf('taxes', 'Taxes', ['tax']);
+  deductions.takeAfterTax();
   return finished(draft, draft.gross, draft.taxes);
 }
 

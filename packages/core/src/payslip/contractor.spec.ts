@@ -23,4 +23,25 @@ describe('A contractor’s payslip', () => {
     // Reimbursed expenses are no compensation.
     expect(lines.find((line) => line.code === 'us.nonemployee')?.amount).toBe(150_000);
   });
+
+  describe('without a valid taxpayer number', () => {
+    const paid = (before: number) =>
+      computePayslip(
+        contracted({
+          person: { name: 'Otto Lindgren', contractor: true, unidentified: true },
+          balances: { 'us.nonemployee': { year: before, inAll: before } },
+        }),
+      );
+
+    it('is withheld from, the whole payment with which the year reaches what is reported', () => {
+      // 499.99 before and 1,500.00 now stay below 2,000.00; a cent more and 24 per cent of 1,500.00 is withheld.
+      expect(paid(49_999).totals.taxes).toBe(0);
+      const { totals, lines } = paid(50_000);
+      expect([totals.taxes, totals.net]).toEqual([36_000, 114_000]);
+      expect(lines.find(({ code }) => code === 'us.backup')?.amount).toBe(36_000);
+    });
+
+    it('is paid in full once the number is there', () =>
+      expect(computePayslip(contracted({ balances: { 'us.nonemployee': { year: 500_000, inAll: 500_000 } } })).totals.taxes).toBe(0));
+  });
 });

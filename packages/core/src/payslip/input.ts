@@ -104,7 +104,13 @@ export interface PayslipInput {
   country: string;
   pay: PayFacts;
   /** A contractor is paid without taxes, and what is paid counts for an information return only. */
-  person: { name: string; born?: IsoDate; contractor?: boolean };
+  person: {
+    name: string;
+    born?: IsoDate;
+    contractor?: boolean;
+    /** There is no number, or none that can exist, by which the tax agency knows the person. */
+    unidentified?: boolean;
+  };
   /** The employer's facts, in the terms of the country's pack. */
   employer: unknown;
   /** The person's tax details, in the terms of the country's pack. */

@@ -111,7 +111,17 @@ function unreached(pack: CountryPack, examples: readonly PayslipInput[]): string
 function madeOf(filing: Filing, sums: Record<string, number>): FilingLine[] {
   const [period] = filing.periods(2026).slice(-1);
   if (!period) return [];
-  const person = { personId: 'one', name: 'One', shared: false, address: true, sums, details: {} };
+  const person = {
+    personId: 'one',
+    name: 'One',
+    givenName: 'One',
+    familyName: 'One',
+    shared: false,
+    address: true,
+    sums,
+    details: {},
+    marked: {},
+  };
   return filing.make({
     period,
     days: [{ payDate: period.from, payslips: 1, sums }],
@@ -122,5 +132,7 @@ function madeOf(filing: Filing, sums: Record<string, number>): FilingLine[] {
     employer: {},
     paid: 0,
     entered: {},
+    items: [],
+    filed: {},
   }).lines;
 }

@@ -220,6 +220,8 @@ export interface CountryPack<Tax = unknown, Employer = unknown> {
   >;
   /** What is paid to contractors is posted for this. */
   contractorBase?: { code: string; label: string };
+  /** What is withheld from contractors whom the tax agency cannot know, out of the pay that counts for that base. */
+  contractorTaxes?(context: Pick<TaxContext, 'paper' | 'input' | 'yearToDate'>, paid: Figure): TaxResult[];
   /** Where the law says what wages are at least, and what overtime is reckoned from. */
   wageLaw?: { regularRate: Source; tipCredit: Source; kept: Source };
   /** Taxes that are a plain rate of the pay counted, so that a sum of payslips can be compared with it. */

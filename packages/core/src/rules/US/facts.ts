@@ -71,6 +71,10 @@ export interface UsEmployer {
   /** By which whoever signs is known where employment tax returns go by file, and where wage statements do. */
   signerPin?: string | undefined;
   submitterId?: string | undefined;
+  /** Four letters and figures that tell establishments with one number apart, another number used in the year, and the end of the business. */
+  establishment?: string | undefined;
+  otherFederalNumber?: string | undefined;
+  closed?: boolean | undefined;
   states: Partial<Record<string, z.infer<typeof registration>>>;
   localities: Record<string, { name: string; residentRate: string; nonresidentRate: string; servicesTaxPerYear: string }>;
 }

@@ -4,6 +4,7 @@ import type { DuePayment, Liability, Owed } from '../../filings/owed';
 import { atPlace } from '../../ledger/codes';
 import type { Minor } from '../../money/amounts';
 import type { UsEmployer } from './facts';
+import { BACKUP } from './federal/backup-withholding';
 import { federalDeposits } from './federal/deposits';
 import { FEDERAL_LIABILITY } from './federal/liability';
 import { incomeCode, localCode, programmesByPayee, reportCode } from './forms/state-reports';
@@ -64,6 +65,18 @@ export function moneyOwed(employer: Partial<UsEmployer>): Owed[] {
       source: { publication: '26 CFR 31.6302(c)-3' },
       due: unemploymentDeposits,
       since: (from: IsoDate) => dateOf(yearOf(addMonths(from, -1)), 1, 1),
+    },
+    {
+      code: 'us.backup-deposit',
+      what: 'Backup withholding deposit',
+      payee: 'United States Treasury',
+      codes: [BACKUP],
+      filing: '945',
+      reference,
+      rule: depositor === 'monthly' ? 'on the 15th of the following month' : 'three business days after Tuesday and after Friday',
+      source: { publication: '26 CFR 31.6302-4', section: 'Nonpayroll withheld taxes, deposited apart from employment taxes' },
+      due: (liabilities) => federalDeposits(liabilities, depositor),
+      since: (from) => addMonths(from, -2),
     },
     ...STATES.filter(({ code }) => employer.states?.[code]).flatMap((state) => owedToState(state, employer)),
   ];

@@ -1,5 +1,6 @@
 import { writtenDate, yearOf, type IsoDate } from '../../calendar/dates';
 import { CannotCompute, type CountryPack, type TaxContext, type TaxResult } from '../country-pack';
+import { backupWithholding } from './federal/backup-withholding';
 import { groupTermLife } from './federal/group-term-life';
 import { federalIncomeTax } from './federal/income-tax';
 import { minimumWage } from './federal/minimum-wage';
@@ -98,6 +99,7 @@ export const unitedStates: CountryPack<UsTax, UsEmployer> = {
     none: { label: 'None: everybody is exempt', source: { publication: '29 U.S.C. 213(a)' } },
   },
   contractorBase: { code: 'us.nonemployee', label: 'Nonemployee compensation' },
+  contractorTaxes: backupWithholding,
   wageLaw: {
     regularRate: { publication: '29 CFR 778.109, 778.115', section: 'Regular rate: all pay of the workweek over all hours worked' },
     tipCredit: { publication: '29 U.S.C. 203(m)(2); 29 CFR 531.59, 531.60', section: 'Tip credit, and overtime of tipped employees' },

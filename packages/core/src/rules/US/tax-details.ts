@@ -40,6 +40,15 @@ export const usEmployerSchema: z.ZodType<UsEmployer> = z.object({
     .string()
     .regex(/^([A-Z0-9]{8})?$/, 'eight capital letters and figures')
     .optional(),
+  establishment: z
+    .string()
+    .regex(/^[A-Z0-9]{0,4}$/, 'up to four capital letters and figures')
+    .optional(),
+  otherFederalNumber: z
+    .string()
+    .regex(/^(\d{2}-\d{7})?$/, 'a number such as 98-7654321')
+    .optional(),
+  closed: z.boolean().optional(),
   states: z.partialRecord(state, registration).default({}),
   localities: z
     .record(z.string(), z.object({ name: z.string(), residentRate: percent, nonresidentRate: percent, servicesTaxPerYear: money }))
@@ -88,6 +97,19 @@ export const usEmployerForm: EmployerForm = {
       help: 'Eight letters and figures, from Business Services Online',
       kind: 'text',
     },
+    {
+      key: 'establishment',
+      label: 'Establishment number',
+      help: 'Where several establishments file under one number: up to four letters and figures',
+      kind: 'text',
+    },
+    {
+      key: 'otherFederalNumber',
+      label: 'Other federal number of the year',
+      help: 'Under which taxes were deposited or reported in the same year, box h of Form W-3',
+      kind: 'text',
+    },
+    { key: 'closed', label: 'The business has ended', help: 'Wage statements are then due with the last return', kind: 'yes-no' },
   ],
   lists: [
     {

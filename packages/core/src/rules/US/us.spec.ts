@@ -146,6 +146,7 @@ describe('What is due', () => {
       '2027-02-01 Form 940, 2026',
       '2027-02-01 Form W-2, 2026',
       '2027-02-01 Form 1099-NEC, 2026',
+      '2027-02-01 Form 945, 2026',
     ]);
   });
   it('deposits of several pay dates due on one day are one deposit', () => {

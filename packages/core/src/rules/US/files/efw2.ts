@@ -1,7 +1,7 @@
-import { writeRecord, type FixedField, type FixedRecord } from '../../../files/fixed-width';
+import { readRecord, writeRecord, type FixedField, type FixedRecord } from '../../../files/fixed-width';
 import type { FilingContent, FilingFile } from '../../../filings/filing';
 import { textOf, type PostalAddress, type Sender, type Stated } from '../../../filings/sender';
-import type { Copy } from '../../../filings/filing';
+import type { Copy, Mark, Named } from '../../../filings/filing';
 import { STATES } from '../states';
 
 /**
@@ -9,13 +9,13 @@ import { STATES } from '../states';
  * year 2024; those of later years, and the codes that are new in 2026, are unconfirmed.
  */
 
-const text = (key: string, length: number): FixedField => ({ key, length, kind: 'text' });
-const figures = (key: string, length: number): FixedField => ({ key, length, kind: 'figures' });
-const blank = (length: number): FixedField => ({ key: '', length, kind: 'text', always: '' });
-const is = (value: string): FixedField => ({ key: 'type', length: value.length, kind: 'text', always: value });
+export const text = (key: string, length: number): FixedField => ({ key, length, kind: 'text' });
+export const figures = (key: string, length: number): FixedField => ({ key, length, kind: 'figures' });
+export const blank = (length: number): FixedField => ({ key: '', length, kind: 'text', always: '' });
+export const is = (value: string): FixedField => ({ key: 'type', length: value.length, kind: 'text', always: value });
 
 /** Location, delivery, city, state and postcode, and what is for other countries. */
-const address = (of: string): FixedField[] => [
+export const address = (of: string): FixedField[] => [
   text(`${of}.location`, 22),
   text(`${of}.delivery`, 22),
   text(`${of}.city`, 22),
@@ -23,10 +23,10 @@ const address = (of: string): FixedField[] => [
   text(`${of}.zip`, 5),
   text(`${of}.zip4`, 4),
 ];
-const abroad = [blank(5), blank(23), blank(15), blank(2)];
+export const abroad = [blank(5), blank(23), blank(15), blank(2)];
 
 /** Amounts of a person in the order of their columns: box, and the field's name; without a box it is not used here. */
-const MONEY: readonly (readonly [key: string, box: string | null])[] = [
+export const MONEY: readonly (readonly [key: string, box: string | null])[] = [
   ['wages', '1'],
   ['withheld', '2'],
   ['socialWages', '3'],
@@ -38,26 +38,43 @@ const MONEY: readonly (readonly [key: string, box: string | null])[] = [
   ['dependentCare', '10'],
   ['codeD', '12 D'],
   ['codeE', '12 E'],
-  ['codeF', null],
-  ['codeG', null],
-  ['codeH', null],
+  ['codeF', '12 F'],
+  ['codeG', '12 G'],
+  ['codeH', '12 H'],
   ['unused2', null],
   ['nonqualified457', null],
   ['codeW', '12 W'],
-  ['nonqualifiedOther', null],
-  ['codeQ', null],
+  ['nonqualifiedOther', '11'],
+  ['codeQ', '12 Q'],
   ['unused3', null],
   ['codeC', '12 C'],
-  ['codeV', null],
-  ['codeY', null],
+  ['codeV', '12 V'],
+  ['codeY', '12 Y'],
   ['codeAA', '12 AA'],
   ['codeBB', '12 BB'],
   ['codeDD', '12 DD'],
-  ['codeFF', null],
+  ['codeFF', '12 FF'],
 ];
 
+/** Amounts that fewer people have, in a record of their own: each the sum of its boxes. */
+const MORE: readonly (readonly [key: string, boxes: readonly string[]])[] = [
+  ['allocatedTips', ['8']],
+  ['uncollectedTips', ['12 A', '12 B']],
+  ['codeR', ['12 R']],
+  ['codeS', ['12 S']],
+  ['codeT', ['12 T']],
+  ['codeM', ['12 M']],
+  ['codeN', ['12 N']],
+  ['codeZ', ['12 Z']],
+  ['unused', []],
+  ['codeEE', ['12 EE']],
+  ['codeGG', ['12 GG']],
+  ['codeHH', ['12 HH']],
+];
+const moreFields = (length: number): FixedField[] => MORE.map(([key]) => (key === 'unused' ? blank(length) : figures(key, length)));
+
 /** Totals stand in another order than the amounts of a person, and hold the tax withheld on third-party sick pay. */
-const TOTALS = [
+export const TOTALS = [
   'wages',
   'withheld',
   'socialWages',
@@ -168,23 +185,7 @@ export const EFW2_RECORDS = {
   },
   more: {
     name: 'Employee, more (RO)',
-    fields: [
-      is('RO'),
-      blank(9),
-      figures('allocatedTips', 11),
-      figures('uncollectedTips', 11),
-      figures('codeR', 11),
-      figures('codeS', 11),
-      figures('codeT', 11),
-      figures('codeM', 11),
-      figures('codeN', 11),
-      figures('codeZ', 11),
-      blank(11),
-      figures('codeEE', 11),
-      figures('codeGG', 11),
-      figures('codeHH', 11),
-      blank(369),
-    ],
+    fields: [is('RO'), blank(9), ...moreFields(11), blank(369)],
   },
   state: {
     name: 'State (RS)',
@@ -228,29 +229,13 @@ export const EFW2_RECORDS = {
   },
   moreTotal: {
     name: 'Total, more (RU)',
-    fields: [
-      is('RU'),
-      figures('people', 7),
-      figures('allocatedTips', 15),
-      figures('uncollectedTips', 15),
-      figures('codeR', 15),
-      figures('codeS', 15),
-      figures('codeT', 15),
-      figures('codeM', 15),
-      figures('codeN', 15),
-      figures('codeZ', 15),
-      blank(15),
-      figures('codeEE', 15),
-      figures('codeGG', 15),
-      figures('codeHH', 15),
-      blank(323),
-    ],
+    fields: [is('RU'), figures('people', 7), ...moreFields(15), blank(323)],
   },
   final: { name: 'Final (RF)', fields: [is('RF'), blank(5), figures('people', 9), blank(496)] },
 } as const satisfies Record<string, FixedRecord>;
 
-const digits = (value: string): string => value.replace(/\D/g, '');
-const place = (of: string, { line1, line2, city, state, postcode }: PostalAddress): Record<string, string> => {
+export const digits = (value: string): string => value.replace(/\D/g, '');
+export const place = (of: string, { line1, line2, city, state, postcode }: PostalAddress): Record<string, string> => {
   const zip = digits(postcode);
   return {
     [`${of}.location`]: line2,
@@ -263,13 +248,29 @@ const place = (of: string, { line1, line2, city, state, postcode }: PostalAddres
 };
 
 const amountOf = (copy: Copy, box: string): number => copy.boxes.find((one) => one.box === box)?.amount ?? 0;
-const inFigures = (amount: number, who: string): string => {
+export const inFigures = (amount: number, who: string): string => {
   if (amount < 0) throw new RangeError(`${who}: an amount below nothing has no place in the file`);
   return String(amount);
 };
 
+const inAllFigures = (amounts: Readonly<Record<string, number>>, who: string): Record<string, string> =>
+  Object.fromEntries(Object.entries(amounts).map(([key, amount]) => [key, inFigures(amount, who)]));
+const has = (marks: readonly Mark[], box: string): boolean => marks.some((mark) => mark.box === box && mark.text !== '');
+
+/** Kind of employer, and under which return its employees are (Form W-3, box b). */
+const KINDS: Readonly<Record<string, string>> = {
+  '501c-non-govt': 'T',
+  'state-local-non-501c': 'S',
+  'state-local-501c': 'Y',
+  'federal-govt': 'F',
+};
+export const employerKinds = ({ kind, employer }: Pick<Sender, 'kind' | 'employer'>): Record<string, string> => ({
+  kind: KINDS[kind] ?? 'N',
+  employment: employer['federalReturn'] === '944' ? 'F' : 'R',
+});
+
 /** Everybody's statement with the employer before them and the totals behind. */
-export function writeEfw2({ period, copies }: FilingContent, sender: Sender): string {
+export function writeEfw2({ period, copies, lines: totalLines }: FilingContent, sender: Sender): string {
   const { contact, employer } = sender;
   const number = digits(sender.number);
   const reach = { contact: contact.name, phone: digits(contact.phone), email: contact.email };
@@ -289,17 +290,19 @@ export function writeEfw2({ period, copies }: FilingContent, sender: Sender): st
     writeRecord(EFW2_RECORDS.employer, {
       year: period.taxYear,
       number,
-      terminating: '0',
+      terminating: employer['closed'] === true ? '1' : '0',
+      establishment: textOf(employer, 'establishment'),
+      otherNumber: digits(textOf(employer, 'otherFederalNumber')),
       name: sender.name,
       ...place('employer', sender.address),
-      kind: 'N',
-      employment: 'R',
-      sickPay: '0',
+      ...employerKinds(sender),
+      sickPay: copies.some(({ marks }) => has(marks, '13 sick pay')) ? '1' : '0',
       ...reach,
     }),
   ];
   const totals: Record<string, number> = {};
-  let simple = { people: 0, amount: 0 };
+  const more: Record<string, number> = {};
+  let withMore = 0;
   for (const copy of copies) {
     const who = sender.people.get(copy.personId);
     if (!who) throw new RangeError('somebody of the statements is not on file');
@@ -310,31 +313,32 @@ export function writeEfw2({ period, copies }: FilingContent, sender: Sender): st
       writeRecord(EFW2_RECORDS.person, {
         ...named(who),
         ...place('person', who.address),
-        ...Object.fromEntries(Object.entries(amounts).map(([key, amount]) => [key, inFigures(amount, name)])),
-        statutory: '0',
-        plan: copy.marks.some(({ box }) => box === '13') ? '1' : '0',
-        sickPay: '0',
+        ...inAllFigures(amounts, name),
+        statutory: has(copy.marks, '13 statutory') ? '1' : '0',
+        plan: has(copy.marks, '13 plan') ? '1' : '0',
+        sickPay: has(copy.marks, '13 sick pay') ? '1' : '0',
       }),
     );
-    const deferred = amountOf(copy, '12 S');
-    if (deferred) {
-      simple = { people: simple.people + 1, amount: simple.amount + deferred };
-      lines.push(writeRecord(EFW2_RECORDS.more, { codeS: inFigures(deferred, name) }));
+    const rare = Object.fromEntries(MORE.map(([key, boxes]) => [key, boxes.reduce((sum, box) => sum + amountOf(copy, box), 0)]));
+    if (Object.values(rare).some(Boolean)) {
+      withMore += 1;
+      for (const [key, amount] of Object.entries(rare)) more[key] = (more[key] ?? 0) + amount;
+      lines.push(writeRecord(EFW2_RECORDS.more, inAllFigures(rare, name)));
     }
     lines.push(...statesOf(copy, who, sender));
   }
   lines.push(
     writeRecord(EFW2_RECORDS.total, {
       people: String(copies.length),
-      ...Object.fromEntries(Object.entries(totals).map(([key, amount]) => [key, inFigures(amount, 'Totals')])),
+      ...inAllFigures({ ...totals, sickPayTax: totalLines.find(({ line }) => line === 'W-3 14')?.amount ?? 0 }, 'Totals'),
     }),
   );
-  if (simple.people) lines.push(writeRecord(EFW2_RECORDS.moreTotal, { people: String(simple.people), codeS: String(simple.amount) }));
+  if (withMore) lines.push(writeRecord(EFW2_RECORDS.moreTotal, { people: String(withMore), ...inAllFigures(more, 'Totals') }));
   lines.push(writeRecord(EFW2_RECORDS.final, { people: String(copies.length) }));
   return `${lines.join('\r\n')}\r\n`;
 }
 
-const named = ({ number, givenName, familyName }: Stated): Record<string, string> => {
+export const named = ({ number, givenName, familyName }: Stated): Record<string, string> => {
   const [given = '', ...middle] = givenName.toUpperCase().split(' ');
   return { number: digits(number), given, middle: middle.join(' '), family: familyName.toUpperCase() };
 };
@@ -364,17 +368,35 @@ function statesOf(copy: Copy, who: Stated, { employer }: Sender): string[] {
   });
 }
 
+/** What is missing before wage statements, or corrections of them, can go by file. */
+export const wants: FilingFile['wants'] = ({ employer, contact, address: where }) => [
+  ...(/^[A-Z0-9]{8}$/.test(textOf(employer, 'submitterId'))
+    ? []
+    : [{ sentence: 'The User ID of whom files wage statements, eight letters and figures', part: 'registrations' as const }]),
+  ...(contact.name && contact.phone && contact.email
+    ? []
+    : [{ sentence: 'Name, telephone and e-mail of whom the agency can ask', part: 'legal' as const }]),
+  ...(where.line1 && where.city && where.postcode ? [] : [{ sentence: "The employer's full address", part: 'legal' as const }]),
+];
+
+/** Names as a record has them: first, middle and family name in columns of their own. */
+export const namedIn = (number: string, given: string, middle: string, family: string): Named => ({
+  number,
+  givenName: [given, middle].filter(Boolean).join(' '),
+  familyName: family,
+});
+
 export const efw2: FilingFile = {
   format: 'EFW2',
   extension: 'txt',
-  wants: ({ employer, contact, address }) => [
-    ...(/^[A-Z0-9]{8}$/.test(textOf(employer, 'submitterId'))
-      ? []
-      : [{ sentence: 'The User ID of whom files wage statements, eight letters and figures', part: 'registrations' as const }]),
-    ...(contact.name && contact.phone && contact.email
-      ? []
-      : [{ sentence: 'Name, telephone and e-mail of whom the agency can ask', part: 'legal' as const }]),
-    ...(address.line1 && address.city && address.postcode ? [] : [{ sentence: "The employer's full address", part: 'legal' as const }]),
-  ],
+  wants,
   write: writeEfw2,
+  named: (content) =>
+    content
+      .split(/\r?\n/)
+      .filter((line) => line.startsWith('RW'))
+      .map((line, index) => {
+        const { values } = readRecord(EFW2_RECORDS.person, line, index + 1);
+        return namedIn(values['number'] ?? '', values['given'] ?? '', values['middle'] ?? '', values['family'] ?? '');
+      }),
 };

@@ -80,7 +80,15 @@ const FORM_940: Elements = [
   ['16d', 'Quarter4LiabilityAmt'],
 ];
 
-const FORMS: Record<string, Elements> = { '941': FORM_941, '944': FORM_944, '940': FORM_940 };
+const FORM_945: Elements = [
+  ['2', 'BackupWithholdingAmt'],
+  ['3', 'TotalTaxAmt'],
+  ['4', 'TotalTaxDepositAmt'],
+  ['5', 'BalanceDueAmt'],
+  ['6', 'OverpaidAmt'],
+];
+
+const FORMS: Record<string, Elements> = { '941': FORM_941, '944': FORM_944, '940': FORM_940, '945': FORM_945 };
 const digits = (text: string): string => text.replace(/\D/g, '');
 
 /** A federal employment tax return as XML: who files and signs, the return, and its schedules. */

@@ -1,7 +1,7 @@
 import { decimalOf } from '../../../money/amounts';
 import type { FilingFile } from '../../../filings/filing';
 
-const cell = (value: string): string => (/[",\n]/.test(value) ? `"${value.replaceAll('"', '""')}"` : value);
+export const cell = (value: string): string => (/[",\n]/.test(value) ? `"${value.replaceAll('"', '""')}"` : value);
 const row = (...cells: readonly string[]): string => `${cells.map(cell).join(',')}\n`;
 
 /** A state's report as CSV of our own: who, which period, the lines, and the people of its detail. */

@@ -1,29 +1,8 @@
 import { periodOfFiling, type Filing, type FilingFacts, type PersonSums } from '../../../filings/filing';
 import { packOf } from '../../registry';
-import { computePayslip } from '../../../payslip/compute-payslip';
-import { inputOf } from '../../../payslip/testing/inputs';
+import { EMPLOYER, filing, NOTHING, SOMEBODY, sumsOf } from './testing/facts';
 
-const EMPLOYER = {
-  federalNumber: '00-1234567',
-  states: { PA: { unemploymentRate: '2.1' }, CA: { unemploymentRate: '3.4' } },
-  localities: { '990101': { name: 'Corbel Falls', residentRate: '1.0', nonresidentRate: '1.0', servicesTaxPerYear: '52' } },
-};
-/** Facts without anything in them. */
-const NOTHING = { people: [], headcounts: [], gross: 0, byPlace: {}, employer: EMPLOYER, paid: 0, entered: {} };
-const filing = (code: string): Filing =>
-  packOf('US')
-    .filings(EMPLOYER)
-    .find((one) => one.code === code)!;
 const form941 = filing('941');
-const formW2 = filing('w-2');
-
-function sumsOf(pay: string, count: number): Record<string, number> {
-  const sums: Record<string, number> = {};
-  for (let index = 0; index < count; index++) {
-    for (const line of computePayslip(inputOf({ pay })).lines) sums[line.code] = (sums[line.code] ?? 0) + line.amount;
-  }
-  return sums;
-}
 
 describe('The quarterly return', () => {
   const days = ['2026-07-10', '2026-07-24', '2026-08-07'].map((payDate) => ({ payDate, payslips: 7, sums: sumsOf('1234.57', 7) }));
@@ -86,66 +65,6 @@ describe('The quarterly return', () => {
     const over = make(days, line('12') + 500);
     expect(over.lines.find((candidate) => candidate.line === '15')?.amount).toBe(500);
     expect(over.lines.find((candidate) => candidate.line === '14')?.amount).toBe(0);
-  });
-});
-
-describe('The wage statement', () => {
-  const period = periodOfFiling(formW2, '2026')!;
-  const sums = sumsOf('2000.00', 26);
-  const facts = { personId: 'one', name: 'Ines Halloway', number: '123456789', shared: false, address: true, sums, details: {} };
-  const make = (person: Partial<PersonSums> = {}, posted: Record<string, number> = { ...sums, ...person.sums }) => {
-    const one: PersonSums = { ...facts, ...person };
-    const days = [{ payDate: '2026-12-31', payslips: 26, sums: posted }];
-    return formW2.make({ ...NOTHING, period, days, people: [one] });
-  };
-  const checks = (person: Partial<PersonSums>) => make(person).copies[0]?.checks.map((found) => found.code);
-
-  it('is made of sums of the ledger', () => {
-    const { copies, lines } = make();
-    const box = (name: string) => copies[0]?.boxes.find((one) => one.box === name)?.amount;
-    expect([box('1'), box('4')]).toEqual([5_200_000, 26 * 12400]);
-    expect(lines.find(({ line }) => line === 'c')?.amount).toBe(1);
-  });
-  it('ties its totals to the ledger, and says so when they differ', () => {
-    expect(make().checks.every((check) => check.holds)).toBeTrue();
-    const off = make({}, { ...sums, 'us.fit': (sums['us.fit'] ?? 0) + 1 }).checks.filter((check) => !check.holds);
-    expect(off.map((check) => check.sentence)).toEqual([jasmine.stringContaining('Box 2 of all statements')]);
-  });
-  it('leaves out who has nothing to state', () => expect(make({ sums: { 'us.nonemployee': 1 } }).copies).toEqual([]));
-  it('marks who takes part in a plan, and the occupation of who receives tips', () => {
-    const marks = (more: Record<string, number>, details = {}) =>
-      make({ sums: { ...sums, ...more }, details }).copies[0]?.marks.map(({ box, text }) => `${box} ${text}`);
-    expect(marks({})).toEqual([]);
-    expect(marks({ 'us.box12.AA': 100 })).toEqual(['13 X']);
-    expect(marks({ 'us.tips': 100 }, { tippedOccupation: '102' })).toEqual(['14b 102']);
-    expect(checks({ sums: { ...sums, 'us.tips': 100 } })).toEqual(['occupation-missing']);
-  });
-  it('has the codes for tips and overtime from 2026 on only', () => {
-    const of = (year: number) => {
-      const one = { ...facts, sums: { ...sums, 'us.tips': 100, 'us.box12.TT': 50 } };
-      const made = formW2.make({
-        period: periodOfFiling(formW2, String(year))!,
-        ...NOTHING,
-        days: [],
-        people: [one],
-      });
-      return made.copies[0]?.boxes.filter(({ box }) => box.startsWith('12 T')).map(({ box }) => box);
-    };
-    expect(of(2025)).toEqual([]);
-    expect(of(2026)).toEqual(['12 TP', '12 TT']);
-  });
-  it('checks the number: missing, impossible, shared', () => {
-    expect(checks({})).toEqual([]);
-    const { number: _number, ...without } = facts;
-    expect(formW2.make({ ...NOTHING, period, days: [], people: [without] }).copies[0]?.checks.map(({ code }) => code)).toEqual([
-      'number-missing',
-    ]);
-    for (const number of ['000123456', '666123456', '912345678', '123004567', '123450000'])
-      expect(checks({ number })).withContext(number).toEqual(['number-invalid']);
-    expect(checks({ shared: true })).toEqual(['number-shared']);
-  });
-  it('checks box 3 against the wage base and box 4 against box 3', () => {
-    expect(checks({ sums: { ...sums, 'us.oasdi.wages': 18_450_001 } })).toEqual(['wage-base-exceeded', 'boxes-disagree', 'box-4']);
   });
 });
 
@@ -301,7 +220,7 @@ describe('Reports of states', () => {
     'us.local-income@US-PA/990101': 30_000,
     'us.local-services@US-PA/990101': 1_300,
   };
-  const person = { personId: 'one', name: 'Ines Halloway', number: '123456789', shared: false, address: true, sums, details: {} };
+  const person = { ...SOMEBODY, sums };
   const days = [{ payDate: '2026-08-14', payslips: 3, sums }];
   const line = (code: string, name: string, more: Partial<FilingFacts> = {}) =>
     filing(code)
@@ -324,6 +243,8 @@ describe('Reports of states', () => {
       '940',
       'w-2',
       '1099-nec',
+      '1099-misc',
+      '945',
       'ca-1',
       'ca-income',
       'ca-year',
@@ -332,7 +253,7 @@ describe('Reports of states', () => {
       'pa-year',
       'local-990101',
     ]);
-    expect(codes({})).toEqual(['941', '940', 'w-2', '1099-nec']);
+    expect(codes({})).toEqual(['941', '940', 'w-2', '1099-nec', '1099-misc', '945']);
   });
 
   it('have wages by person, the ceiling, and contributions by the rate of the notice', () => {
@@ -367,42 +288,5 @@ describe('Reports of states', () => {
 
   it('have local taxes of each place', () => {
     expect([line('local-990101', 'income'), line('local-990101', 'due')]).toEqual([30_000, 31_300]);
-  });
-});
-
-describe('Nonemployee compensation', () => {
-  const form = filing('1099-nec');
-  const contractor = (personId: string, amount: number, more: Partial<PersonSums> = {}): PersonSums => ({
-    personId,
-    name: personId,
-    number: '123456789',
-    shared: false,
-    address: true,
-    sums: { 'us.nonemployee': amount },
-    details: {},
-    ...more,
-  });
-  const make = (year: number, people: PersonSums[]) => {
-    const posted = people.reduce((sum, { sums }) => sum + (sums['us.nonemployee'] ?? 0), 0);
-    const days = [{ payDate: `${year}-12-31`, payslips: 1, sums: { 'us.nonemployee': posted } }];
-    return form.make({ ...NOTHING, period: periodOfFiling(form, String(year))!, days, people });
-  };
-
-  it('is stated from 600.00 in 2025, and from 2,000.00 in 2026 on; what is below is accounted for', () => {
-    const people = [contractor('one', 200_000), contractor('two', 199_999), contractor('three', 59_999)];
-    expect(make(2025, people).copies.map(({ personId }) => personId)).toEqual(['one', 'two']);
-    const { copies, lines, checks } = make(2026, people);
-    expect(copies.map(({ personId }) => personId)).toEqual(['one']);
-    expect(lines.map(({ line, amount }) => [line, amount])).toEqual([
-      ['c', 1],
-      ['1', 200_000],
-      ['less', 259_998],
-    ]);
-    expect(checks.every(({ holds }) => holds)).toBeTrue();
-  });
-
-  it('is not given out for somebody without identification', () => {
-    const { number: _number, ...nobody } = contractor('one', 300_000);
-    expect(make(2026, [nobody]).copies[0]?.checks.map(({ code, weight }) => [code, weight])).toEqual([['number-missing', 'stop']]);
   });
 });

@@ -2,7 +2,8 @@ import type { Filing } from '../../../filings/filing';
 import type { UsEmployer } from '../facts';
 import { STATES } from '../states';
 import { form944 } from './annual-return';
-import { form1099Nec } from './nonemployee';
+import { form1099Misc, form1099Nec } from './nonemployee';
+import { form945 } from './nonpayroll-return';
 import { form941 } from './quarterly-return';
 import { stateReports } from './state-reports';
 import { form940 } from './unemployment-return';
@@ -14,5 +15,7 @@ export const filings = (employer: Partial<UsEmployer>): Filing[] => [
   form940,
   formW2,
   form1099Nec,
+  form1099Misc,
+  form945,
   ...STATES.filter(({ code }) => employer.states?.[code]).flatMap((state) => stateReports(state, employer)),
 ];

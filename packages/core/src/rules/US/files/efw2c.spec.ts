@@ -1,0 +1,75 @@
+import { readRecord } from '../../../files/fixed-width';
+import { filing } from '../forms/testing/facts';
+import { EFW2C_RECORDS, efw2c } from './efw2c';
+
+const address = { line1: '4 Kiln Row', line2: '', city: 'Corbel Falls', state: 'PA', postcode: '17001-2345' };
+const formW2 = filing('w-2');
+const period = formW2.periods(2026)[0]!;
+const sender = {
+  name: 'Quillmere Glassworks',
+  number: '00-1234567',
+  address,
+  contact: { name: 'Bo', email: 'bo@quillmere.example', phone: '5551234567' },
+  kind: '',
+  employer: { submitterId: 'ABCD1234', states: { PA: { incomeTaxAccount: '12-345678' } } },
+  amends: true,
+  people: new Map([['one', { number: '123456789', givenName: 'Ines Maria', familyName: 'Halloway', address }]]),
+  known: new Map([['one', { number: '123456780', givenName: 'INES MARIA', familyName: 'HALLOWAY' }]]),
+};
+const changed = (box: string, before: number, now: number) => ({ box, label: box, before, now });
+const correction = {
+  personId: 'one',
+  boxes: [changed('1', 5_200_000, 5_100_000), changed('16 PA', 5_200_000, 5_100_000), changed('18 PA 990101', 100, 0)],
+  marks: [{ box: '13 plan', label: 'Retirement plan', before: '', now: 'X' }],
+  named: true,
+};
+const written = (corrected = [correction]): string => efw2c.write({ period, lines: [], copies: [], byDay: null, corrected }, sender);
+const lines = written().split('\r\n').slice(0, -1);
+const record = (kind: keyof typeof EFW2C_RECORDS, at: number) => readRecord(EFW2C_RECORDS[kind], lines[at]!, at + 1);
+
+describe('The file of corrected wage statements', () => {
+  it('has the records in their order, each of 1,024 columns', () => {
+    expect(lines.map((line) => line.slice(0, 3))).toEqual(['RCA', 'RCE', 'RCW', 'RCS', 'RCT', 'RCF']);
+    expect(lines.map(({ length }) => length)).toEqual(lines.map(() => 1024));
+  });
+
+  it('says what was reported and what is right, and leaves blank what stays', () => {
+    const { values, faults } = record('person', 2);
+    expect(faults).toEqual([]);
+    expect([values['wages.before'], values['wages.now']]).toEqual(['00005200000', '00005100000']);
+    expect([values['withheld.before'], values['withheld.now'], values['plan.before'], values['plan.now']]).toEqual(['', '', '0', '1']);
+    expect([values['numberBefore'], values['number'], values['givenBefore'], values['given'], values['middle']]).toEqual([
+      '123456780',
+      '123456789',
+      '',
+      'INES',
+      'MARIA',
+    ]);
+  });
+
+  it('has each state with its locality, and totals of what is corrected alone', () => {
+    const state = record('state', 3).values;
+    expect([state['state'], state['account'], state['wages.now'], state['localWages.before'], state['tax.now']]).toEqual([
+      '42',
+      '12345678',
+      '00005100000',
+      '00000000100',
+      '',
+    ]);
+    const total = record('total', 4).values;
+    expect([total['people'], total['wages.before'], total['wages.now'], total['withheld.now']]).toEqual([
+      '0000001',
+      '000000005200000',
+      '000000005100000',
+      '',
+    ]);
+  });
+
+  it('is read for whom it names', () =>
+    expect(efw2c.named?.(written())).toEqual([{ number: '123456789', givenName: 'INES MARIA', familyName: 'HALLOWAY' }]));
+
+  it('refuses what has no place in it', () => {
+    expect(() => written([{ ...correction, boxes: [changed('1', 100, -1)] }])).toThrowError(RangeError);
+    expect(() => written([{ ...correction, personId: 'nobody' }])).toThrowError(RangeError);
+  });
+});
