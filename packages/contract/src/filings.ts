@@ -17,7 +17,7 @@ const lineSchema = z.object({
   replaced: z.object({ amount: z.number(), reason: z.string() }).optional(),
 });
 const periodSchema = z.object({ key: z.string(), label: z.string(), from: isoDate, to: isoDate, due: isoDate, taxYear: z.string() });
-const checkSchema = z.object({ sentence: z.string(), holds: z.boolean() });
+const checkSchema = z.object({ sentence: z.string(), holds: z.boolean(), weight: z.literal('look').optional() });
 const stateSchema = z.enum(states);
 
 /** Filings there are, each with its periods, latest first. */
@@ -44,11 +44,26 @@ export const copySchema = z.object({
   personId: id,
   name: z.string(),
   number: z.string().nullable(),
+  /** Name and address as a letter has them. */
+  to: z.array(z.string()),
+  /** Given when it is prepared; none while it is a draft. */
+  control: z.number().int().nullable(),
   boxes: z.array(z.object({ box: z.string(), label: z.string(), amount: minor, codes: z.array(z.string()) })),
   marks: z.array(z.object({ box: z.string(), label: z.string(), text: z.string() })),
   checks: z.array(z.object({ code: z.string(), weight: z.enum(['stop', 'look']), sentence: z.string() })),
 });
 export type Copy = z.infer<typeof copySchema>;
+
+/** Whose statement the agency has otherwise, and how. */
+export const correctionSchema = z.object({
+  personId: id,
+  name: z.string(),
+  /** The name or the number is another one. */
+  named: z.boolean(),
+  boxes: z.array(z.object({ box: z.string(), label: z.string(), before: minor, now: minor })),
+  marks: z.array(z.object({ box: z.string(), label: z.string(), before: z.string(), now: z.string() })),
+});
+export type Correction = z.infer<typeof correctionSchema>;
 
 /** Something that happened to a filing. */
 export const filingEventSchema = z.object({
@@ -84,7 +99,17 @@ export const filingSchema = z.object({
     })
     .nullable(),
   /** What people are given, and the boxes that a list of them shows first; null where nobody is given anything. */
-  copyOf: z.object({ name: z.string(), first: z.array(z.string()) }).nullable(),
+  copyOf: z
+    .object({
+      name: z.string(),
+      first: z.array(z.string()),
+      /** What a corrected one is called, and the sheet of totals. */
+      corrected: z.string().nullable(),
+      totals: z.string().nullable(),
+      /** Boxes that are marked or written by hand. */
+      marks: z.array(z.object({ box: z.string(), label: z.string(), kind: z.enum(['yes-no', 'text']), help: z.string() })),
+    })
+    .nullable(),
   checks: z.array(checkSchema),
   source: z.string(),
   /** Lines that the ledger does not hold, with what was entered. */
@@ -121,6 +146,7 @@ export const filingSchema = z.object({
       differences: z.array(
         z.object({ line: z.string(), label: z.string(), unit: z.enum(['money', 'count']), filed: z.number(), now: z.number() }),
       ),
+      corrected: z.array(correctionSchema),
     })
     .nullable(),
 });
@@ -195,3 +221,91 @@ export const agencyViewSchema = agencySettingsSchema.extend({
   ),
 });
 export type AgencyView = z.infer<typeof agencyViewSchema>;
+
+/** A box marked or written by hand on somebody's statement; null lets it be as it is derived. */
+export const copyMarkSchema = z.object({
+  personId: id,
+  box: z.string().min(1).max(40),
+  text: z.string().trim().max(40).nullable(),
+  reason: z.string().trim().min(3, 'why').max(300),
+});
+
+/** Where each pay item stands on the year's statements. */
+export const boxMapSchema = z.object({
+  year: z.string(),
+  filings: z.array(
+    z.object({
+      filing: z.string(),
+      name: z.string(),
+      items: z.array(
+        z.object({
+          id,
+          code: z.string(),
+          name: z.string(),
+          kind: z.string(),
+          treatment: z.string(),
+          /** Posted in the year to whom the filing states. */
+          posted: minor,
+          /** Boxes that its tax treatment puts it into. */
+          boxes: z.array(z.object({ box: z.string(), label: z.string() })),
+          /** Why the law has it in no box; null where the law does not say so. */
+          none: z.string().nullable(),
+          offered: z.array(z.object({ filing: z.string(), box: z.string(), label: z.string(), words: z.boolean() })),
+          /** Where the employer has put it; `box` empty: in no box on purpose. */
+          put: z.object({ filing: z.string(), box: z.string(), label: z.string() }).nullable(),
+          /** It has no box, and nobody has said that this is right. */
+          open: z.boolean(),
+        }),
+      ),
+    }),
+  ),
+});
+export type BoxMap = z.infer<typeof boxMapSchema>;
+
+/** Items put into boxes: an empty box is none on purpose, null lets the tax treatment decide alone. */
+export const itemBoxesSchema = z.object({
+  /** Tax year from which on it holds. */
+  year: z.string().regex(/^20\d\d(-\d\d)?$/),
+  items: z
+    .array(
+      z.object({
+        id,
+        put: z.object({ filing: z.string().max(40), box: z.string().max(40), label: z.string().trim().max(40).default('') }).nullable(),
+      }),
+    )
+    .min(1)
+    .max(500),
+});
+
+/** How people's statements were given out, and who wants them how. */
+export const copiesGivenSchema = z.object({
+  /** The attempt whose statements are given out; null while nothing is prepared. */
+  attempt: z.number().int().nullable(),
+  people: z.array(
+    z.object({
+      personId: id,
+      name: z.string(),
+      control: z.number().int().nullable(),
+      /** To which it can go under a password; null where there is none, or nothing to make the password of. */
+      email: z.string().nullable(),
+      /** Since when electronically; null: on paper. */
+      electronic: isoDate.nullable(),
+      /** Last that was said of it. */
+      consent: z.object({ step: z.enum(['asked', 'given', 'withdrawn']), on: isoDate, means: z.string() }).nullable(),
+      given: z.array(z.object({ how: z.enum(['inbox', 'mail', 'paper']), on: isoDate })),
+    }),
+  ),
+});
+export type CopiesGiven = z.infer<typeof copiesGivenSchema>;
+export const giveCopiesSchema = z.object({
+  /** Electronically to all who agreed to it; by mail, under a password, to them; on paper: recorded as printed and handed over. */
+  how: z.enum(['inbox', 'mail', 'paper']),
+  /** Of these people; of everybody whom it fits where nobody is named. */
+  people: z.array(id).max(20_000).default([]),
+});
+
+/** Asked for, given or withdrawn by somebody otherwise than in their own view. */
+export const formConsentSchema = z.object({
+  step: z.enum(['asked', 'given', 'withdrawn']),
+  means: z.string().trim().min(2, 'by which means').max(120),
+});

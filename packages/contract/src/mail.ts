@@ -27,7 +27,7 @@ export const outboxSchema = z.array(
     /** Shown to the addressee only; in the demo to an administrator too. */
     body: z.string().nullable(),
     /** What hangs on it: where it can be read. */
-    attachment: z.object({ label: z.string(), kind: z.enum(['payslip', ...RUN_REPORTS]), id }).nullable(),
+    attachment: z.object({ label: z.string(), kind: z.enum(['payslip', 'statement', ...RUN_REPORTS]), id }).nullable(),
     queuedAt: z.string(),
     deliveredAt: z.string().nullable(),
   }),

@@ -40,6 +40,10 @@ export const ownViewSchema = z.object({
   leave: personLeaveSchema,
   /** Since when year-end forms come electronically only; null: on paper. */
   electronicForms: isoDate.nullable(),
+  /** The office has asked for that consent, and it was not answered. */
+  formsAsked: isoDate.nullable(),
+  /** Statements given, latest first. */
+  statements: z.array(z.object({ id, name: z.string(), period: z.string(), on: isoDate, corrected: z.boolean() })),
 });
 export type OwnView = z.infer<typeof ownViewSchema>;
 export const ownLeaveSchema = leaveAskSchema.omit({ personId: true });

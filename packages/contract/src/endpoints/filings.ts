@@ -5,9 +5,15 @@ import {
   agencyAnswerSchema,
   agreementSchema,
   behindSchema,
+  boxMapSchema,
+  copiesGivenSchema,
+  copyMarkSchema,
   filingEntrySchema,
   filingSchema,
   filingsSchema,
+  formConsentSchema,
+  giveCopiesSchema,
+  itemBoxesSchema,
   sendingSchema,
 } from '../filings';
 import { id, isoDate } from '../values';
@@ -31,8 +37,22 @@ export const filingsEndpoints = {
     method: 'get',
     path: `${one}/copies.pdf`,
     needs: 'export',
-    summary: "Draft print of people's copies, of all or one",
-    query: z.object({ person: id.optional() }),
+    summary: "People's statements as PDF, of all or one: a draft as they are now, or as they were prepared in an attempt",
+    query: z.object({
+      person: id.optional(),
+      attempt: z.coerce.number().int().min(1).max(999).optional(),
+      /** Statements on a page. */
+      each: z.coerce
+        .number()
+        .int()
+        .pipe(z.union([z.literal(1), z.literal(2), z.literal(4)]))
+        .default(1),
+      /** Only those that correct what was filed. */
+      corrected: z.stringbool().default(false),
+      /** Only of those who are not given theirs electronically. */
+      paper: z.stringbool().default(false),
+      order: z.enum(['name', 'number', 'department', 'postcode']).default('name'),
+    }),
     file: 'application/pdf',
   },
   filingCsv: {
@@ -71,6 +91,65 @@ export const filingsEndpoints = {
     needs: 'administer',
     summary: 'How the stand-in for the agencies answers, and by which name it knows the employer',
     body: agencySettingsSchema,
+    answer: nothing,
+  },
+  copiesGiven: {
+    method: 'get',
+    path: `${one}/given`,
+    needs: 'read',
+    summary: 'Who was given their statement, and how people want theirs',
+    answer: copiesGivenSchema,
+  },
+  giveCopies: {
+    method: 'post',
+    path: `${one}/given`,
+    needs: 'prepare',
+    summary: 'Give prepared statements out: to the own view, by mail under a password, or recorded as handed over on paper',
+    body: giveCopiesSchema,
+    answer: z.object({ given: z.number().int() }),
+  },
+  mailedCopy: {
+    method: 'get',
+    path: `${at}/statements/:id/pdf`,
+    needs: 'export',
+    summary: 'A statement as it went by mail: it opens with its password',
+    file: 'application/pdf',
+  },
+  markCopy: {
+    method: 'post',
+    path: `${one}/marks`,
+    needs: 'prepare',
+    summary: "Mark or write a box of somebody's statement by hand, or let it be as derived",
+    body: copyMarkSchema,
+    answer: nothing,
+  },
+  boxMap: {
+    method: 'get',
+    path: `${at}/filings/boxes`,
+    needs: 'read',
+    summary: 'Where each pay item stands on the statements of a year',
+    query: z.object({
+      year: z
+        .string()
+        .regex(/^20\d\d(-\d\d)?$/)
+        .optional(),
+    }),
+    answer: boxMapSchema,
+  },
+  setItemBoxes: {
+    method: 'put',
+    path: `${at}/filings/boxes`,
+    needs: 'prepare',
+    summary: 'Put pay items into boxes, or into none on purpose',
+    body: itemBoxesSchema,
+    answer: nothing,
+  },
+  formConsent: {
+    method: 'post',
+    path: `${at}/people/:id/forms`,
+    needs: 'prepare',
+    summary: 'Ask somebody for consent to electronic statements, or record that it was given or withdrawn elsewhere',
+    body: formConsentSchema,
     answer: nothing,
   },
   enterFilingLine: {

@@ -22,6 +22,13 @@ export const ownEndpoints = {
     summary: 'The same as PDF',
     file: 'application/pdf',
   },
+  ownStatementPdf: {
+    method: 'get',
+    path: `${at}/own/statements/:id/pdf`,
+    needs: 'own',
+    summary: 'A year-end statement that was given to the employee, as PDF',
+    file: 'application/pdf',
+  },
   checkOwnLeave: {
     method: 'post',
     looks: true,

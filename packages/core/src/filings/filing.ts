@@ -203,6 +203,8 @@ export interface Filing {
   /** Days on which people are counted; only those with a line of a code, where one is said. */
   counts?: { on(period: FilingPeriod): IsoDate[]; with?: string };
   make(facts: FilingFacts): MadeFiling;
+  /** Filings of the same tax year that it is compared with. */
+  against?: readonly string[];
   enters?: readonly EnteredLine[];
   /** Computed lines that may be overridden with a reason; the law leaves no room in the others. */
   overrides?: readonly string[];
@@ -222,6 +224,8 @@ export interface Filing {
     marks?: readonly MarkRule[];
     /** What it is called once it was filed and is corrected; its file, and how its totals are called. */
     corrected?: { name: string; file?: FilingFile };
+    /** What each copy is for, where several are given to one person. */
+    sets?: readonly string[];
     /** The sheet of totals that goes with the copies. */
     totals?: string;
   };

@@ -30,6 +30,7 @@ import { payments } from './migrations/0036-payments';
 import { journal } from './migrations/0037-journal';
 import { moneyWhole } from './migrations/0038-money-whole';
 import { agencies } from './migrations/0039-agencies';
+import { yearEnd } from './migrations/0040-year-end';
 import { filings } from './migrations/0032-filings';
 import { destinations } from './migrations/0031-destinations';
 import { countsOn } from './migrations/0030-counts-on';
@@ -80,6 +81,7 @@ const MIGRATIONS = [
   { name: '0037-journal', sql: journal },
   { name: '0038-money-whole', sql: moneyWhole },
   { name: '0039-agencies', sql: agencies },
+  { name: '0040-year-end', sql: yearEnd },
 ];
 
 /** Brings the database to the newest schema: all that is missing or nothing. Forward only. */

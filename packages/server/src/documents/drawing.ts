@@ -23,6 +23,8 @@ export type Step =
   | { do: 'rule'; color: string }
   | { do: 'space'; height: number }
   | { do: 'to'; y: number }
+  /** Pale and across the page, behind all that is drawn after it. */
+  | { do: 'watermark'; text: string }
   | { do: 'row'; cells: readonly Cell[]; style: Weight; color: string; size: number; height: number };
 
 export interface Drawing {
@@ -30,5 +32,7 @@ export interface Drawing {
   /** Size of the paper, as the country has it. */
   paper: 'LETTER' | 'A4';
   footer: string;
+  /** Without it nobody opens the file. */
+  password?: string;
   steps: readonly Step[];
 }

@@ -7,8 +7,8 @@ const FEET = { LETTER: [740, 764], A4: [790, 814] } as const;
 const ELLIPSIS = '…';
 
 /** Draws a document; runs on a thread, where the fonts are read once. */
-export async function print({ title, paper, footer, steps }: Drawing): Promise<Uint8Array> {
-  const page = new Page(title, paper);
+export async function print({ title, paper, footer, steps, password }: Drawing): Promise<Uint8Array> {
+  const page = new Page(title, paper, password);
   for (const step of steps) page.draw(step);
   return page.finish(footer);
 }
@@ -28,12 +28,14 @@ class Page {
   constructor(
     title: string,
     private readonly paper: Drawing['paper'],
+    password?: string,
   ) {
     this.pdf = new PDFDocument({
       size: paper,
       margin: 0,
       info: { Title: title, Producer: 'Woodruff', CreationDate: new Date(0) },
       autoFirstPage: false,
+      ...(password ? { userPassword: password, pdfVersion: '1.7ext3' as const, permissions: { printing: 'highResolution' as const } } : {}),
       bufferPages: true,
     });
   }
@@ -68,6 +70,8 @@ class Page {
       case 'to':
         this.y = step.y;
         return;
+      case 'watermark':
+        return this.watermark(step.text);
       case 'row':
         this.room(16);
         for (const cell of step.cells) this.cell(cell, step);
@@ -91,6 +95,16 @@ class Page {
     });
     this.pdf.end();
     return done;
+  }
+
+  private watermark(text: string): void {
+    const [width, height] = [this.pdf.page.width, this.pdf.page.height];
+    this.pdf
+      .save()
+      .rotate(-45, { origin: [width / 2, height / 2] })
+      .fillOpacity(0.14);
+    this.line(text, width / 2 + this.widthOf(text, 'title', 120) / 2, height / 2 - 80, 'title', 120, SECOND_INK, { right: true });
+    this.pdf.restore();
   }
 
   /** Begins a new page when less than this height is left. */

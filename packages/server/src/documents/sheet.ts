@@ -63,9 +63,22 @@ export class Sheet {
     return this.step({ do: 'space', height: -2 }).step({ do: 'row', cells, style: 'text', color: SECOND_INK, size: 8, height: 13 });
   }
 
-  /** Numbers the pages and gives the finished file. */
-  async finish(footer: string): Promise<Buffer> {
-    return Buffer.from(await inThread('print', { title: this.name, paper: this.paper, footer, steps: this.steps }));
+  /** A row in a size of its own. */
+  line(
+    cells: readonly Cell[],
+    { size, height, style = 'text', color = INK }: { size: number; height: number; style?: 'text' | 'bold'; color?: string },
+  ): this {
+    return this.step({ do: 'row', cells, style, color, size, height });
+  }
+
+  watermark(text: string): this {
+    return this.step({ do: 'watermark', text });
+  }
+
+  /** Numbers the pages and gives the finished file; locked where there is a password. */
+  async finish(footer: string, password?: string): Promise<Buffer> {
+    const drawing = { title: this.name, paper: this.paper, footer, steps: this.steps, ...(password ? { password } : {}) };
+    return Buffer.from(await inThread('print', drawing));
   }
 
   private step(step: Step): this {

@@ -1,10 +1,13 @@
-import type { FilingView } from '@woodruff/contract';
-import type { FilingEvent } from '@woodruff/core';
+import type { Correction, FilingView } from '@woodruff/contract';
+import { correctionsOf, type FilingEvent } from '@woodruff/core';
 import { select } from '../database/connection';
 import type { Scope } from '../scope';
 
 /** What was prepared, as it was. */
-export type Content = Pick<FilingView, 'lines' | 'byDay' | 'copies' | 'detail' | 'checks' | 'source' | 'employer'>;
+export type Content = Pick<FilingView, 'lines' | 'byDay' | 'copies' | 'detail' | 'checks' | 'source' | 'employer'> & {
+  /** Whose statement the agency has otherwise, where it corrects what was filed. */
+  corrected?: Correction[];
+};
 
 export interface Happened extends FilingEvent {
   filing: string;
@@ -31,4 +34,10 @@ export async function contentOf(scope: Scope, filing: string, period: string, at
     { employer: scope.employer.id, filing, period, attempt },
   );
   return row?.content;
+}
+
+/** Whose statement is not as it was filed, by name. */
+export function correctedSince(filed: Pick<Content, 'copies'>, now: Pick<Content, 'copies'>): Correction[] {
+  const names = new Map([...filed.copies, ...now.copies].map(({ personId, name }) => [personId, name]));
+  return correctionsOf(filed.copies, now.copies).map((one) => ({ ...one, name: names.get(one.personId) ?? '' }));
 }

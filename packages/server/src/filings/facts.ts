@@ -1,31 +1,74 @@
-import { type DaySums, type Filing, type FilingFacts, type FilingPeriod, type PersonSums } from '@woodruff/core';
+import {
+  filedAttempt,
+  type CountryPack,
+  type PostalAddress,
+  type DaySums,
+  type Filing,
+  type FilingFacts,
+  type FilingPeriod,
+  type ItemInBox,
+  type PersonSums,
+} from '@woodruff/core';
 import { select } from '../database/connection';
 import { paidTowards } from '../remittances/owed';
 import { theVault } from '../vault/vault';
 import { packFor, type Scope } from '../scope';
+import { contentOf, eventsOf } from './events';
 
 /** What a filing is made from: posted lines that count in its period, and what is on file of the people. */
 export async function factsOf(
   scope: Scope,
   filing: Filing,
   period: FilingPeriod,
-): Promise<{ facts: FilingFacts; shown: Map<string, string> }> {
-  const people = filing.from === 'people' ? await peopleOf(scope, period) : [];
+): Promise<{ facts: FilingFacts; shown: Map<string, { last4: string | null; to: string[] }> }> {
+  const people = filing.from === 'people' ? await peopleOf(scope, filing, period) : [];
   const headcounts = await Promise.all((filing.counts?.on(period) ?? []).map((day) => headcountOn(scope, day, filing.counts?.with)));
   return {
     facts: {
       period,
       days: await daysOf(scope, period),
-      people: people.map(({ last4: _last4, ...person }) => person),
+      people: people.map(({ last4: _last4, to: _to, ...person }) => person),
       headcounts,
       gross: await grossOf(scope, period),
       byPlace: filing.along ? await byPlaceOf(scope, period, filing.along) : {},
       employer: scope.employer.facts.country,
       paid: await paidTowards(scope, filing.code, period),
       entered: await enteredIn(scope, filing.code, period.key),
+      items: filing.copies ? await itemsInBoxes(scope, period.taxYear) : [],
+      filed: await filedLines(scope, filing, period.taxYear),
     },
-    shown: new Map(people.flatMap(({ personId, last4 }) => (last4 ? [[personId, last4]] : []))),
+    shown: new Map(people.map(({ personId, last4, to }) => [personId, { last4, to }])),
   };
+}
+
+/** Items that the employer has put into boxes, as it holds in a tax year. */
+export const itemsInBoxes = (scope: Scope, year: string): Promise<ItemInBox[]> =>
+  select(
+    scope.database,
+    `select code, filing, box, label from (select distinct on (b.item_id) i.code, b.filing, b.box, b.label, b.derived from item_boxes b join pay_items i on i.id = b.item_id
+       where b.employer_id = :employer and b.from_year <= :year order by b.item_id, b.from_year desc) x where not derived and box <> '' order by code`,
+    { employer: scope.employer.id, year },
+  );
+
+/** Lines of the filings that one is compared with, as they were filed last, added up over a tax year. */
+async function filedLines(scope: Scope, filing: Filing, year: string): Promise<FilingFacts['filed']> {
+  const found: Record<string, { periods: number; lines: Record<string, number> }> = {};
+  for (const code of filing.against ?? []) {
+    const other = packFor(scope)
+      .filings(scope.employer.facts.country)
+      .find((one) => one.code === code);
+    const periods = other?.periods(Number(year.slice(0, 4))).filter(({ taxYear }) => taxYear === year) ?? [];
+    const sums = { periods: 0, lines: {} as Record<string, number> };
+    for (const { key } of periods) {
+      const attempt = filedAttempt(await eventsOf(scope, code, key));
+      const content = attempt === undefined ? undefined : await contentOf(scope, code, key, attempt);
+      if (!content) continue;
+      sums.periods += 1;
+      for (const { line, amount } of content.lines) sums.lines[line] = (sums.lines[line] ?? 0) + amount;
+    }
+    found[code] = sums;
+  }
+  return found;
 }
 
 /** What was entered last for each line. */
@@ -86,33 +129,49 @@ async function headcountOn(scope: Scope, date: string, code?: string): Promise<n
   return count?.people ?? 0;
 }
 
+/** Name and address as a letter has them, a line each. */
+function addressed(pack: CountryPack, name: string, address: Partial<PostalAddress>): string[] {
+  const { line1, line2, ...town } = { line1: '', line2: '', city: '', state: '', postcode: '', ...address };
+  return [name, line1, line2, pack.person.address.line({ line1: '', line2: '', ...town })].filter(Boolean);
+}
+
 /** Everybody with anything posted in the period, by name: of a tax year from its sums, of a part of one from the lines. Numbers are opened to be checked, and shown masked. */
-async function peopleOf(scope: Scope, { taxYear, from, to }: FilingPeriod): Promise<(PersonSums & { last4: string | null })[]> {
+async function peopleOf(
+  scope: Scope,
+  filing: Filing,
+  { key, taxYear, from, to }: FilingPeriod,
+): Promise<(PersonSums & { last4: string | null; to: string[] })[]> {
   const year = packFor(scope).taxYearOf(to);
   const whole = from === year.from && to === year.to;
   const rows = await select<{
     personId: string;
     name: string;
+    givenName: string;
+    familyName: string;
+    marked: PersonSums['marked'] | null;
     sealed: Buffer | null;
     last4: string | null;
     shared: boolean;
-    address: { line1?: string; city?: string; postcode?: string } | null;
+    address: Partial<PostalAddress> | null;
     details: Record<string, unknown> | null;
     sums: Record<string, number>;
   }>(
     scope.database,
-    `select p.id as "personId", p.family_name || ', ' || p.given_name as name, p.number_sealed as sealed, p.number_last4 as last4, p.address,
+    `select p.id as "personId", p.family_name || ', ' || p.given_name as name, p.given_name as "givenName", p.family_name as "familyName", p.number_sealed as sealed, p.number_last4 as last4, p.address,
             p.number_fingerprint is not null and exists (select 1 from people o where o.employer_id = p.employer_id and o.id <> p.id and o.number_fingerprint = p.number_fingerprint) as shared,
-            (select d.facts from tax_details d where d.person_id = p.id and d.from_date <= :to order by d.from_date desc limit 1) as details, b.sums
+            (select d.facts from tax_details d where d.person_id = p.id and d.from_date <= :to order by d.from_date desc limit 1) as details, b.sums,
+            (select json_object_agg(m.box, json_build_object('text', m.text, 'reason', m.reason)) from (select distinct on (box) box, text, reason from copy_marks where employer_id = :employer and filing = :filing and period = :key and person_id = p.id order by box, id desc) m where m.text is not null) as marked
      from (select person_id, json_object_agg(code, amount) as sums from ${whole ? 'balances where employer_id = :employer and tax_year = :taxYear' : '(select person_id, code, sum(amount)::bigint as amount from ledger_lines where employer_id = :employer and counts_on between :from and :to group by 1, 2) q'} group by person_id) b
      join people p on p.id = b.person_id order by p.family_name, p.given_name, p.code`,
-    { employer: scope.employer.id, taxYear, from, to },
+    { employer: scope.employer.id, taxYear, from, to, filing: filing.code, key },
   );
-  return rows.map(({ sealed, address, details, ...person }) => {
+  return rows.map(({ sealed, address, details, marked, ...person }) => {
     const number = sealed ? theVault().openIfOf(sealed, `number:${person.personId}`) : undefined;
     return {
       ...person,
+      to: address ? addressed(packFor(scope), `${person.givenName} ${person.familyName}`, address) : [],
       details: details ?? {},
+      marked: marked ?? {},
       address: Boolean(address?.line1 && address.city && address.postcode),
       ...(number === undefined ? {} : { number }),
     };

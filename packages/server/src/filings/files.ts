@@ -1,5 +1,5 @@
 import type { ParsedBodyOf } from '@woodruff/contract';
-import { attemptFor } from '@woodruff/core';
+import { attemptFor, filedAttempt, type Named } from '@woodruff/core';
 import { createHash } from 'node:crypto';
 import { record } from '../audit/audit';
 import { execute, select, type Transaction } from '../database/connection';
@@ -9,7 +9,7 @@ import type { Scope } from '../scope';
 import { changing } from '../users/changing';
 import { theVault } from '../vault/vault';
 import type { Agency, AgencyAnswer } from './agency';
-import { contentOf, eventsOf, type Content } from './events';
+import { contentOf, correctedSince, eventsOf, type Content } from './events';
 import { senderOf } from './sender';
 import { filingOf, madeNow, type Found } from './make';
 
@@ -25,7 +25,9 @@ export async function fileOf(scope: Scope, code: string, key: string, attempt?: 
     if (!row?.sealed) throw notFound('file');
     return { name: row.name, content: theVault().open(row.sealed, `filing:${row.id}`) };
   }
-  return written(scope, found, await madeNow(scope, found));
+  const [now, filed] = [await madeNow(scope, found), filedAttempt(await eventsOf(scope, code, key))];
+  const before = filed === undefined ? undefined : await contentOf(scope, code, key, filed);
+  return written(scope, found, before && found.filing.copies ? { ...now, corrected: correctedSince(before, now) } : now);
 }
 
 async function written(
@@ -34,10 +36,17 @@ async function written(
   content: Content,
   signer?: { name: string; title: string; on: string },
 ): Promise<{ name: string; content: string }> {
-  const { file } = filing;
+  const file = (content.corrected && filing.copies?.corrected?.file) || filing.file;
   if (!file) throw conflict('no-file', `${filing.form} goes to the agency on paper or by its own site: no file is known here.`);
-  const people = [...content.copies.map(({ personId }) => personId), ...(content.detail?.rows ?? []).map(({ personId }) => personId)];
-  const sender = await senderOf(scope, filing, period.key, people, signer);
+  const people = [
+    ...content.copies.map(({ personId }) => personId),
+    ...(content.corrected ?? []).map(({ personId }) => personId),
+    ...(content.detail?.rows ?? []).map(({ personId }) => personId),
+  ];
+  const sender = await senderOf(scope, filing, period.key, people, {
+    ...(signer ? { signer } : {}),
+    known: content.corrected ? await knownOf(scope, { filing, period }) : new Map(),
+  });
   const { detail, ...rest } = content;
   try {
     return {
@@ -53,6 +62,26 @@ async function written(
 /** What is missing before a filing can go by file, each with where it is entered. */
 export async function wantedOf(scope: Scope, { filing, period }: Found): Promise<{ sentence: string; part: string }[]> {
   return filing.file?.wants(await senderOf(scope, filing, period.key, [])) ?? [];
+}
+
+/** By which numbers and names the agency knows people, out of the files that it has accepted: the last one that names somebody counts. */
+async function knownOf(scope: Scope, { filing, period }: Found): Promise<Map<string, Named>> {
+  const known = new Map<string, Named>();
+  const accepted = new Set(
+    (await eventsOf(scope, filing.code, period.key)).filter(({ step }) => step === 'accepted').map(({ attempt }) => attempt),
+  );
+  for (const { attempt } of await filesOf(scope, filing.code, period.key)) {
+    const content = accepted.has(attempt) ? await contentOf(scope, filing.code, period.key, attempt) : undefined;
+    if (!content) continue;
+    const file = (content.corrected && filing.copies?.corrected?.file) || filing.file;
+    const order = content.corrected ?? content.copies;
+    const named = file?.named?.((await fileOf(scope, filing.code, period.key, attempt)).content) ?? [];
+    named.forEach((one, index) => {
+      const personId = order[index]?.personId;
+      if (personId !== undefined) known.set(personId, one);
+    });
+  }
+  return known;
 }
 
 /** What is still owed for a filing's period, and could be paid along with it. */

@@ -8,7 +8,8 @@ import { todayView } from '../today/today';
 import { PERIOD, Workplace } from '../testing/workplace';
 import type { Scope } from '../scope';
 import { agreeFiling, answerFiling, enterFilingLine, prepareFiling, sendFiling, withdrawFiling } from './life';
-import { copiesPdf, filingCsv, filingPdf } from './print';
+import { copiesPdf } from './copies-print';
+import { filingCsv, filingPdf } from './print';
 import { behind, listOfFilings, viewOf } from './service';
 
 const QUARTER = '2026-Q4';
@@ -107,7 +108,7 @@ describe('Returns and statements', () => {
 
   it('come as files: PDF, and CSV with a row for each statement', async () => {
     expect((await filingPdf(scope, '941', QUARTER, undefined)).subarray(0, 5).toString()).toBe('%PDF-');
-    expect((await copiesPdf(scope, 'w-2', '2026', undefined)).subarray(0, 5).toString()).toBe('%PDF-');
+    expect((await copiesPdf(scope, 'w-2', '2026', {})).subarray(0, 5).toString()).toBe('%PDF-');
     const rows = (await filingCsv(scope, 'w-2', '2026')).trim().split('\n');
     expect(rows[0]).toContain('Name,Number,Box 1');
     expect(rows.length - 1).toBe((await viewOf(scope, 'w-2', '2026')).copies.length);

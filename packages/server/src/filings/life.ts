@@ -1,4 +1,4 @@
-import type { ParsedBodyOf } from '@woodruff/contract';
+import type { Correction, ParsedBodyOf } from '@woodruff/contract';
 import { attemptFor, counted, filedAttempt, minorOf, writtenDate, type Filing, type FilingPeriod, type FilingStep } from '@woodruff/core';
 import { record } from '../audit/audit';
 import { execute } from '../database/connection';
@@ -98,20 +98,24 @@ export async function prepareFiling(scope: Scope, code: string, key: string, { r
     if (scope.employer.today <= period.to) throw refuse(`its period ends on ${writtenDate(period.to)}.`);
     const made = await madeNow(scope, found);
     if (!made.employer.number) throw refuse("the employer's number is missing. Enter it with the registrations.");
-    const broken = made.checks.filter((check) => !check.holds);
+    const broken = made.checks.filter((check) => !check.holds && check.weight !== 'look');
     if (broken[0]) throw refuse(`${counted(broken.length, 'check does', 'checks do')} not hold, first: ${broken[0].sentence}.`);
     const stops = made.copies.flatMap((copy) => copy.checks.filter((check) => check.weight === 'stop'));
     if (stops[0]) throw refuse(`${counted(stops.length, 'thing is', 'things are')} to be fixed, first: ${stops[0].sentence}`);
+    let corrected: Correction[] | undefined;
     const filed = filedAttempt(await eventsOf(scope, filing.code, period.key));
     if (filed !== undefined) {
       const view = await viewOf(scope, code, key);
-      if (!view.filed?.differences.length) throw refuse('nothing differs from what was filed.');
+      if (!view.filed?.differences.length && !view.filed?.corrected.length) throw refuse('nothing differs from what was filed.');
       const until = filing.amendUntil?.(period);
       if (until && scope.employer.today > until)
         throw refuse(`what was filed could be corrected until ${writtenDate(until)} only: the period of limitation is over.`);
       if (!reason) throw refuse('say why it differs from what was filed.');
+      corrected = view.filed.corrected;
     }
-    await take(scope, found, { step: 'prepared', words: reason, content: made });
+    // From here on a statement has its number: drafts have none.
+    const copies = made.copies.map((copy, index) => ({ ...copy, control: index + 1 }));
+    await take(scope, found, { step: 'prepared', words: reason, content: { ...made, copies, ...(corrected ? { corrected } : {}) } });
   });
 }
 

@@ -4,7 +4,7 @@ import { notFound } from '../errors';
 import { balancesOutOfStep } from '../ledger/posting';
 import { packFor, type Scope } from '../scope';
 import type { Content } from './events';
-import { factsOf } from './facts';
+import { factsOf, itemsInBoxes } from './facts';
 
 /** A filing and one of its periods. */
 export interface Found {
@@ -17,14 +17,18 @@ export const filingsOf = (scope: Scope): readonly Filing[] => packFor(scope).fil
 /** Those that the employer has anything to file with. */
 export async function filingsWanted(scope: Scope): Promise<Filing[]> {
   const all = filingsOf(scope);
+  const boxed = all.some(({ onlyBoxed }) => onlyBoxed)
+    ? await itemsInBoxes(scope, packFor(scope).taxYearOf(scope.employer.today).label)
+    : [];
   const codes = all.flatMap(({ only }) => only ?? []);
-  if (!codes.length) return [...all];
+  const isBoxed = ({ code, onlyBoxed }: Filing): boolean => !onlyBoxed || boxed.some(({ filing }) => filing === code);
+  if (!codes.length) return all.filter(isBoxed);
   const posted = await select<{ code: string }>(
     scope.database,
     'select distinct code from balances where employer_id = :employer and code in (:codes)',
     { employer: scope.employer.id, codes },
   );
-  return all.filter(({ only }) => only === undefined || posted.some(({ code }) => code === only));
+  return all.filter((one) => isBoxed(one)).filter(({ only }) => only === undefined || posted.some(({ code }) => code === only));
 }
 
 /** A filing of the employer's country and one of its periods. */
@@ -52,8 +56,8 @@ export async function madeNow(scope: Scope, { filing, period }: Found): Promise<
         }
       : null,
     copies: made.copies.map((copy) => {
-      const last4 = shown.get(copy.personId);
-      return { ...copy, name: names.get(copy.personId) ?? '', number: last4 ? pack.person.number.masked(last4) : null };
+      const { last4 = null, to = [] } = shown.get(copy.personId) ?? {};
+      return { ...copy, name: names.get(copy.personId) ?? '', number: last4 ? pack.person.number.masked(last4) : null, to, control: null };
     }),
     checks: [
       ...made.checks,

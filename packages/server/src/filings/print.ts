@@ -13,7 +13,7 @@ export async function filingPdf(scope: Scope, code: string, key: string, attempt
   const { filing, period } = found;
   const made = attempt === undefined ? await madeNow(scope, found) : await contentOf(scope, code, key, attempt);
   if (!made) throw notFound('filing');
-  const title = `${filing.form}, ${period.label}`;
+  const title = `${filing.copies?.totals ?? filing.form}, ${period.label}`;
   const sheet = new Sheet(title, packFor(scope).paper).page();
   sheet.title(title, attempt === undefined ? 'Working copy, not for filing' : `As prepared, attempt ${attempt}`);
   sheet.text(`${filing.name}. ${made.employer.name}, employer number ${made.employer.number}. Due ${writtenDay(period.due)}.`, {
@@ -73,47 +73,6 @@ function detailOn(sheet: Sheet, { title, columns, rows }: NonNullable<Content['d
       { text: name, at: LEFT, width: 240 },
       ...figures(values.map((value, index) => (columns[index]?.unit === 'money' ? written(value) : String(value)))),
     ]);
-}
-
-/** People's copies as a draft print, of all or of one. */
-export async function copiesPdf(scope: Scope, code: string, key: string, person: string | undefined): Promise<Buffer> {
-  const found = filingOf(scope, code, key);
-  const { filing, period } = found;
-  const made = await madeNow(scope, found);
-  const copies = made.copies.filter((copy) => !person || copy.personId === person);
-  if (!filing.copies || !copies.length) throw notFound('statement');
-  const title = `${filing.copies.name} for ${period.label}`;
-  const { address } = scope.employer.facts;
-  const sheet = new Sheet(`${title}, draft print`, packFor(scope).paper);
-  for (const copy of copies) {
-    sheet.page().title(title, 'Draft print, not for filing');
-    sheet.row(
-      [
-        { text: copy.name, at: LEFT, width: 300 },
-        { text: `${packFor(scope).person.number.label} ${copy.number ?? 'missing'}`, at: RIGHT, right: true, width: 240 },
-      ],
-      'bold',
-    );
-    sheet.text(`${made.employer.name}, ${packFor(scope).person.address.line(address)}. Employer number ${made.employer.number}.`, {
-      color: SECOND_INK,
-    });
-    sheet.heading('Boxes');
-    for (const box of copy.boxes)
-      sheet.row([
-        { text: box.box, at: LEFT, width: 80 },
-        { text: box.label, at: LEFT + 84, width: 310 },
-        { text: written(box.amount), at: RIGHT, right: true, width: 110 },
-      ]);
-    for (const mark of copy.marks)
-      sheet.row([
-        { text: mark.box, at: LEFT, width: 80 },
-        { text: mark.label, at: LEFT + 84, width: 310 },
-        { text: mark.text, at: RIGHT, right: true, width: 110 },
-      ]);
-    if (copy.checks.length) sheet.heading('To fix before it is given out');
-    for (const check of copy.checks) sheet.text(check.sentence);
-  }
-  return sheet.finish(`${made.employer.name}. ${made.source}`);
 }
 
 /** People's boxes, a row each; of a filing without copies its lines. */

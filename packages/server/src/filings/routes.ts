@@ -1,4 +1,5 @@
 import type { Handle } from '../http/route';
+import type { Jobs } from '../jobs/jobs';
 import { agenciesOf } from '../payments/routes';
 import { tellAgencies } from '../remittances/agency';
 import { order } from '../remittances/service';
@@ -8,7 +9,11 @@ import { agencyView, setAgency } from '../standins/agencies/books';
 import type { Agency } from './agency';
 import { exchangeWithAgencies, fileOf } from './files';
 import { agreeFiling, answerFiling, enterFilingLine, prepareFiling, sendByFile, sendFiling, withdrawFiling, type Outside } from './life';
-import { copiesPdf, filingCsv, filingPdf } from './print';
+import { boxMap, setItemBoxes } from './boxes';
+import { copiesPdf } from './copies-print';
+import { copiesGiven, formConsent, giveCopies, mailedCopy } from './give';
+import { markCopy } from './marks';
+import { filingCsv, filingPdf } from './print';
 import { behind, listOfFilings, viewOf } from './service';
 
 /** The agencies: a stand-in ships with the product; a real connection takes its place here. */
@@ -28,7 +33,7 @@ export const outside: Outside = {
   },
 };
 
-export function filingRoutes(handle: Handle): void {
+export function filingRoutes(handle: Handle, jobs: Jobs): void {
   handle('filings', ({ scope }) => listOfFilings(scope));
   handle('filing', ({ scope, path }) => viewOf(scope, path('filing'), path('period')));
   handle('filingPdf', async ({ scope, path, query, response }) => {
@@ -36,7 +41,7 @@ export function filingRoutes(handle: Handle): void {
     response.attachment(`${path('filing')}-${path('period')}.pdf`).send(pdf);
   });
   handle('copiesPdf', async ({ scope, path, query, response }) => {
-    const pdf = await copiesPdf(scope, path('filing'), path('period'), query.person);
+    const pdf = await copiesPdf(scope, path('filing'), path('period'), query);
     response.attachment(`${path('filing')}-${path('period')}-copies.pdf`).send(pdf);
   });
   handle('filingCsv', async ({ scope, path, response }) => {
@@ -49,6 +54,29 @@ export function filingRoutes(handle: Handle): void {
   handle('filingFile', async ({ scope, path, query, response }) => {
     const { name, content } = await fileOf(scope, path('filing'), path('period'), query.attempt);
     response.type('application/octet-stream').attachment(name).send(Buffer.from(content));
+  });
+  handle('copiesGiven', ({ scope, path }) => copiesGiven(scope, path('filing'), path('period')));
+  handle('giveCopies', async ({ scope, path, body }) => {
+    const given = await giveCopies(scope, path('filing'), path('period'), body);
+    if (body.how === 'mail') await jobs.queueMail();
+    return { given };
+  });
+  handle('mailedCopy', async ({ scope, path, response }) => {
+    response.type('application/pdf').send(await mailedCopy(scope, path('id')));
+  });
+  handle('markCopy', async ({ scope, path, body }) => {
+    await markCopy(scope, path('filing'), path('period'), body);
+    return {};
+  });
+  handle('boxMap', ({ scope, query }) => boxMap(scope, query.year));
+  handle('setItemBoxes', async ({ scope, body }) => {
+    await setItemBoxes(scope, body);
+    return {};
+  });
+  handle('formConsent', async ({ scope, path, body }) => {
+    await formConsent(scope, path('id'), body);
+    await jobs.queueMail();
+    return {};
   });
   handle('askAgencies', ({ scope }) => settleFilings(scope));
   handle('agencyView', ({ scope }) => agencyView(scope));

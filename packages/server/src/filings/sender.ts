@@ -13,7 +13,7 @@ export async function senderOf(
   filing: Pick<Filing, 'code'>,
   period: string,
   people: readonly string[],
-  signer?: Sender['signer'],
+  { signer, known = new Map() }: Partial<Pick<Sender, 'signer' | 'known'>> = {},
 ): Promise<Sender> {
   const { name, facts } = scope.employer;
   const rows = people.length
@@ -34,7 +34,9 @@ export async function senderOf(
     number: packFor(scope).employerNumber(facts.country),
     address: { ...NOWHERE, ...facts.address },
     contact: facts.contact,
+    kind: facts.kind ?? '',
     employer: facts.country,
+    known,
     ...(signer ? { signer } : {}),
     amends: filedAttempt(await eventsOf(scope, filing.code, period)) !== undefined,
     people: new Map(

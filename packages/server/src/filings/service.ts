@@ -14,7 +14,7 @@ import type { Scope } from '../scope';
 import { enteredIn } from './facts';
 import { balanceOf, faultsOf, filesOf, wantedOf } from './files';
 import { filingOf, filingsWanted, madeNow, type Found } from './make';
-import { contentOf, eventsOf, type Content, type Happened } from './events';
+import { contentOf, correctedSince, eventsOf, type Content, type Happened } from './events';
 
 /** A filing of a period: as it is now, where it stands, what can follow, and how it differs from what was filed. */
 export async function viewOf(scope: Scope, code: string, key: string): Promise<FilingView> {
@@ -33,7 +33,15 @@ export async function viewOf(scope: Scope, code: string, key: string): Promise<F
     state: stateOfFiling(period, today, events),
     complete: today > period.to,
     ...made,
-    copyOf: filing.copies ? { name: filing.copies.name, first: [...filing.copies.first] } : null,
+    copyOf: filing.copies
+      ? {
+          name: filing.copies.name,
+          first: [...filing.copies.first],
+          corrected: filing.copies.corrected?.name ?? null,
+          totals: filing.copies.totals ?? null,
+          marks: [...(filing.copies.marks ?? [])],
+        }
+      : null,
     enters: (filing.enters ?? []).map((line) => ({ ...line, amount: 0, reason: '', ...entered[line.line] })),
     overrides: [...(filing.overrides ?? [])],
     place: filing.place ?? '',
@@ -62,7 +70,8 @@ async function filedOf(scope: Scope, { filing, period }: Found, events: readonly
     attempt,
     on: sent.on,
     differences,
-    because: differences.length && prepared ? await becauseOf(scope, period, prepared.at) : '',
+    corrected: correctedSince(content, now),
+    because: prepared && (differences.length || correctedSince(content, now).length) ? await becauseOf(scope, period, prepared.at) : '',
     amendUntil: filing.amendUntil?.(period) ?? null,
   };
 }
@@ -122,7 +131,8 @@ async function differsSince(scope: Scope, found: Found, events: readonly Happene
     { employer: scope.employer.id, at: prepared.at, from, to },
   );
   if (!later?.any) return 0;
-  return (await filedOf(scope, found, events, await madeNow(scope, found)))?.differences.length ?? 0;
+  const filed = await filedOf(scope, found, events, await madeNow(scope, found));
+  return filed ? Math.max(filed.differences.length, filed.corrected.length) : 0;
 }
 
 /** Posted lines behind a figure: by payslip, largest first. */

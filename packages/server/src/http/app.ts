@@ -128,7 +128,7 @@ export function createApp({ environment, database, pool, jobs, logger }: Parts):
   leaveRoutes(handle);
   clockRoutes(handle);
   ownRoutes(handle);
-  filingRoutes(handle);
+  filingRoutes(handle, jobs);
   paymentRoutes(handle);
   journalRoutes(handle);
   tieOutRoutes(handle);

@@ -119,7 +119,7 @@ export const outbox = (scope: Scope): Promise<Outbox> =>
     scope.database,
     `select b.id, b.to_address as "to", b.to_name as name, b.subject,
             case when b.kind not in ('invitation', 'reset') or b.to_address = u.email or :demo then b.body end as body,
-            case b.kind when 'payslip' then json_build_object('label', 'Payslip, PDF', 'kind', 'payslip', 'id', b.payslip_id) when 'invitation' then null when 'reset' then null
+            case b.kind when 'statement' then json_build_object('label', 'Statement, PDF under a password', 'kind', 'statement', 'id', b.copy_given_id) when 'filing' then null when 'consent' then null when 'payslip' then json_build_object('label', 'Payslip, PDF', 'kind', 'payslip', 'id', b.payslip_id) when 'invitation' then null when 'reset' then null
               when 'summary' then json_build_object('label', 'Summary, PDF', 'kind', 'summary', 'id', b.run_id) else json_build_object('label', 'Register, XLSX', 'kind', 'register', 'id', b.run_id) end as attachment,
             to_char(b.queued_at, 'YYYY-MM-DD"T"HH24:MI:SS') as "queuedAt", to_char(b.delivered_at, 'YYYY-MM-DD"T"HH24:MI:SS') as "deliveredAt"
      from outbox b join users u on u.id = :user where b.employer_id = :employer order by b.queued_at desc, b.to_name limit 500`,

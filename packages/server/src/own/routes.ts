@@ -9,6 +9,7 @@ import {
   invite,
   ownPayslip,
   ownPayslipPdf,
+  ownStatementPdf,
   ownView,
   setElectronicForms,
   withdrawOwnTimeChange,
@@ -19,6 +20,9 @@ export function ownRoutes(handle: Handle): void {
   handle('ownPayslip', ({ scope, path }) => ownPayslip(scope, path('id')));
   handle('ownPayslipPdf', async ({ scope, path, response }) => {
     response.type('application/pdf').send(await ownPayslipPdf(scope, path('id')));
+  });
+  handle('ownStatementPdf', async ({ scope, path, response }) => {
+    response.type('application/pdf').send(await ownStatementPdf(scope, path('id')));
   });
   handle('checkOwnLeave', ({ scope, body }) => checkOwnLeave(scope, body));
   handle('askOwnLeave', ({ scope, body }) => askOwnLeave(scope, body));

@@ -1,5 +1,6 @@
 import type { AnswerOf, OwnView, ParsedBodyOf, PayslipView } from '@woodruff/contract';
 import { record } from '../audit/audit';
+import { copyGivenPdf, keepConsent, titleOfCopy } from '../filings/give';
 import { execute, select } from '../database/connection';
 import { conflict, invalid, notFound, Refusal } from '../errors';
 import { personLeave } from '../leave/person-leave';
@@ -51,6 +52,7 @@ export async function ownView(scope: Scope): Promise<OwnView> {
     time: time && { ...time, changes: await changesOfPerson(scope, id) },
     leave: await personLeave(scope, id),
     electronicForms: person.electronicForms ?? null,
+    ...(await ownForms(scope, id)),
   };
 }
 
@@ -92,6 +94,41 @@ export const askOwnTimeChange = (scope: Scope, body: ParsedBodyOf<'askTimeChange
 export const withdrawOwnTimeChange = (scope: Scope, id: string): Promise<Record<string, never>> =>
   withdrawTimeChange(scope, own(scope), id);
 
+/** Whether consent to electronic statements waits for an answer, and the statements that were given to the own view or by mail. */
+async function ownForms(scope: Scope, id: string): Promise<Pick<OwnView, 'formsAsked' | 'statements'>> {
+  const [last] = await select<{ step: string; on: string }>(
+    scope.database,
+    'select step, on_day as "on" from form_consents where person_id = :id order by id desc limit 1',
+    { id },
+  );
+  const given = await select<{ id: string; filing: string; period: string; attempt: number; on: string }>(
+    scope.database,
+    `select distinct on (filing, period, attempt) id, filing, period, attempt, on_day as "on" from copies_given where person_id = :id and how <> 'paper' order by filing, period, attempt, at`,
+    { id },
+  );
+  const statements = await Promise.all(
+    given.map(async ({ filing, period, attempt, ...one }) => {
+      const { name, corrected, label } = await titleOfCopy(scope, filing, period, attempt);
+      return { ...one, name, corrected, period: label };
+    }),
+  );
+  return {
+    formsAsked: last?.step === 'asked' ? last.on : null,
+    statements: statements.sort((a, b) => (a.on < b.on ? 1 : -1)),
+  };
+}
+
+/** A statement that was given to the signed-in employee; anybody else's does not exist. */
+export async function ownStatementPdf(scope: Scope, id: string): Promise<Buffer> {
+  const [given] = await select<{ filing: string; period: string; attempt: number }>(
+    scope.database,
+    `select filing, period, attempt from copies_given where id = :id and person_id = :person and employer_id = :employer and how <> 'paper'`,
+    { id, person: own(scope), employer: scope.employer.id },
+  );
+  if (!given) throw notFound('statement');
+  return copyGivenPdf(scope, { ...given, personId: own(scope) });
+}
+
 /** Year-end forms electronically from today on, or on paper again. */
 export async function setElectronicForms(scope: Scope, electronic: boolean): Promise<Record<string, never>> {
   const id = own(scope);
@@ -102,16 +139,7 @@ export async function setElectronicForms(scope: Scope, electronic: boolean): Pro
       { id, from: electronic ? scope.employer.today : null },
       transaction,
     );
-    await record(
-      scope,
-      {
-        action: 'consent',
-        subject: 'person',
-        subjectId: id,
-        what: electronic ? 'Agreed to year-end forms electronically' : 'Wants year-end forms on paper',
-      },
-      transaction,
-    );
+    await keepConsent(scope, id, { step: electronic ? 'given' : 'withdrawn', means: 'in their own view' }, transaction);
     return {};
   });
 }

@@ -49,6 +49,8 @@ export interface PersonFacts {
   name: string;
   born: string | null;
   kind: string;
+  /** The tax agency can know the person by a number that is on file. */
+  hasNumber: boolean;
   groupId: string | null;
   worksite: string;
   hired: string | null;
@@ -118,7 +120,7 @@ export function inputOf(run: RunFacts, person: PersonFacts): PayslipInput {
     person: {
       name: person.name,
       ...(person.born === null ? {} : { born: person.born }),
-      ...(person.kind === 'contractor' ? { contractor: true } : {}),
+      ...(person.kind === 'contractor' ? { contractor: true, ...(person.hasNumber ? {} : { unidentified: true }) } : {}),
     },
     employer: run.employer,
     tax: person.tax ?? {},

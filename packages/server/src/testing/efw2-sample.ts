@@ -19,11 +19,24 @@ export function efw2Sample(): string {
     'us.state-income.wages@US-PA': wages,
     'us.state-income@US-PA': Math.round(wages * 0.0307),
   });
+  const one = { name: '', shared: false, address: true, details: {}, marked: {} };
   const people = [
-    { personId: 'one', name: 'Halloway, Ines', number: '213456789', shared: false, address: true, sums: sums(5_200_000), details: {} },
-    { personId: 'two', name: 'Kiln, Ada', number: '214456789', shared: false, address: true, sums: sums(6_100_000), details: {} },
+    { ...one, personId: 'one', givenName: 'Ines', familyName: 'Halloway', number: '213456789', sums: sums(5_200_000) },
+    { ...one, personId: 'two', givenName: 'Ada', familyName: 'Kiln', number: '214456789', sums: sums(6_100_000) },
   ];
-  const made = formW2.make({ period, days: [], people, headcounts: [], gross: 0, byPlace: {}, employer, paid: 0, entered: {} });
+  const made = formW2.make({
+    period,
+    days: [],
+    people,
+    headcounts: [],
+    gross: 0,
+    byPlace: {},
+    employer,
+    paid: 0,
+    entered: {},
+    items: [],
+    filed: {},
+  });
   const sender: Sender = {
     name: 'Test works',
     number: '98-7654321',
@@ -32,11 +45,10 @@ export function efw2Sample(): string {
     employer,
     amends: false,
     people: new Map(
-      people.map(({ personId, name, number }) => {
-        const [familyName = '', givenName = ''] = name.split(', ');
-        return [personId, { number, givenName, familyName, address: ADDRESS }];
-      }),
+      people.map(({ personId, givenName, familyName, number }) => [personId, { number, givenName, familyName, address: ADDRESS }]),
     ),
+    kind: '',
+    known: new Map(),
   };
   return formW2.file!.write({ period, ...made }, sender);
 }

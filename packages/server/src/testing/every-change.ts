@@ -665,6 +665,31 @@ export const EVERY_CHANGE: readonly [EndpointName, Case][] = [
   ],
   ['sendFiling', () => ({ path: THIRD_QUARTER, body: { how: 'portal', reference: 'R-1' } })],
   ['answerFiling', () => ({ path: THIRD_QUARTER, body: { answer: 'accepted' } })],
+  [
+    'markCopy',
+    (place) => ({
+      path: { filing: 'w-2', period: '2026' },
+      body: { personId: place.people.hourly, box: '13 plan', text: 'X', reason: 'In the plan since June' },
+    }),
+  ],
+  [
+    'giveCopies',
+    async (place) => {
+      await select(
+        testDatabase(),
+        `insert into filing_events (employer_id, filing, period, attempt, step, on_day, user_id, content) values (:id, 'w-2', '2025', 1, 'prepared', '2026-01-10', null, cast(:content as jsonb)) returning id`,
+        { id: place.employerId, content: JSON.stringify({ copies: [{ personId: place.people.hourly, name: 'Hourly', control: 1 }] }) },
+      );
+      return { path: { filing: 'w-2', period: '2025' }, body: { how: 'paper' } };
+    },
+  ],
+  [
+    'setItemBoxes',
+    async (place) => ({
+      body: { year: '2026', items: [{ id: await ofEmployer('pay_items', place, `code = 'loan'`), put: { filing: '', box: '' } }] },
+    }),
+  ],
+  ['formConsent', (place) => ({ path: { id: place.people.hourly }, body: { step: 'asked', means: 'by letter' } })],
   ['setAgency', () => ({ body: { answersAfter: 0, doubles: false, loses: false, knownAs: '' } })],
   ['askAgencies', () => ({ body: {} })],
   // The employee's own

@@ -54,6 +54,7 @@ export const form1099Nec: Filing = {
     of: 'contractors',
     boxes: NEC_BOXES,
     noBox: NO_BOX,
+    sets: ['Copy B, for the recipient', 'Copy 2, with the state tax return'],
     corrected: {
       name: 'Form 1099-NEC, corrected',
       file: NEC_FILE,

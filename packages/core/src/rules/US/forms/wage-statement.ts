@@ -22,6 +22,7 @@ export const formW2: Filing = {
   periods: calendarYear,
   make: wageStatements,
   file: efw2,
+  against: ['941', '944'],
   enters: [
     {
       line: SICK_PAY_TAX,
@@ -38,6 +39,12 @@ export const formW2: Filing = {
     noBox: NO_BOX,
     marks: MARKS,
     corrected: { name: 'Form W-2c', file: efw2c },
+    sets: [
+      'Copy B, with the federal tax return',
+      'Copy C, for your records',
+      'Copy 2, with the state tax return',
+      'Copy 2, with the local tax return',
+    ],
     totals: 'Form W-3',
   },
   statement:

@@ -1,8 +1,13 @@
 import type { Read } from '../read';
+import { readCorrections } from './corrected-statements';
+import { readInformation } from './information-returns';
 import { readReport } from './state-reports';
 import { readReturn } from './returns';
 import { readStatements } from './wage-statements';
 
 /** A file by the reader of its kind. */
-export const read = (name: string, content: string): Read =>
-  name.endsWith('.xml') ? readReturn(content) : name.endsWith('.csv') ? readReport(content) : readStatements(content);
+export function read(name: string, content: string): Read {
+  if (name.endsWith('.xml')) return readReturn(content);
+  if (name.endsWith('.csv')) return content.startsWith('Form Type') ? readInformation(content) : readReport(content);
+  return content.startsWith('RCA') ? readCorrections(content) : readStatements(content);
+}

@@ -63,6 +63,11 @@ const SUMS: Record<string, Sum[]> = {
     { element: 'BalanceDueAmt', line: '11', of: (of) => max(of('TotalTaxAmt') - of('TotalTaxDepositAmt')) },
     { element: 'OverpaidAmt', line: '12', of: (of) => max(of('TotalTaxDepositAmt') - of('TotalTaxAmt')) },
   ],
+  '945': [
+    { element: 'TotalTaxAmt', line: '3', of: (of) => of('BackupWithholdingAmt') },
+    { element: 'BalanceDueAmt', line: '5', of: (of) => max(of('TotalTaxAmt') - of('TotalTaxDepositAmt')) },
+    { element: 'OverpaidAmt', line: '6', of: (of) => max(of('TotalTaxDepositAmt') - of('TotalTaxAmt')) },
+  ],
   '940': [
     { element: 'TotalExemptWagesAmt', line: '6', of: (of) => of('ExemptWagesAmt') + of('WagesOverLimitAmt') },
     { element: 'TotalTaxableWagesAmt', line: '7', of: (of) => of('TotalWagesAmt') - of('TotalExemptWagesAmt') },
