@@ -6,7 +6,7 @@ import { dirname, join, normalize, relative } from 'node:path';
 const FLOORS = [
   ['database', 'vault', 'audit', 'files', 'documents', 'threads'],
   ['users', 'employers'],
-  ['payslip-input'],
+  ['payslip-input', 'tables'],
   ['calculation', 'ledger'],
   ['people', 'pay-items'],
   ['time', 'leave', 'clock', 'one-offs'],

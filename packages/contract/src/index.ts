@@ -20,6 +20,7 @@ export * from './filings';
 export * from './payments';
 export * from './remittances';
 export * from './journal';
+export * from './tables';
 export * from './today';
 export * from './endpoints/index';
 export * from './openapi';

@@ -48,6 +48,7 @@ export {
 } from './rules/country-pack';
 export { countriesToSetUp, packOf } from './rules/registry';
 export { capitalized, type BankForm, type PersonForm, type Words, type Written } from './rules/identity';
+export type { EntryInForce, ParameterEntry } from './rules/parameters';
 export * from './filings/boxes';
 export * from './filings/corrections';
 export * from './filings/filing';

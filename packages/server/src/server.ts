@@ -17,6 +17,7 @@ import { forEveryPayer } from './payments/exchange';
 import { settle } from './payments/routes';
 import { settleFilings } from './filings/routes';
 import type { Scope } from './scope';
+import { readTables } from './tables/loaded';
 import { setVault } from './vault/vault';
 
 export interface RunningServer {
@@ -44,6 +45,7 @@ export async function startServer(environment: Environment, logger: Logger): Pro
   const database = openDatabase(environment.DATABASE_URL);
   const applied = await broughtUpToDate(environment, database);
   if (applied.length) logger.info({ applied }, 'schema brought up to date');
+  await readTables(database);
   startThreads(environment.CALCULATION_THREADS);
   const pool = new pg.Pool({ connectionString: environment.DATABASE_URL, max: 5 });
   pool.on('error', (error) => logger.warn({ err: error }, 'session store'));

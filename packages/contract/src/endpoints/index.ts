@@ -14,6 +14,7 @@ import { filingsEndpoints } from './filings';
 import { heldEndpoints } from './held';
 import { paymentsEndpoints } from './payments';
 import { journalEndpoints } from './journal';
+import { tablesEndpoints } from './tables';
 import type { Endpoint } from './endpoint';
 
 export type { Endpoint, Needs } from './endpoint';
@@ -36,6 +37,7 @@ export const endpoints = {
   ...heldEndpoints,
   ...paymentsEndpoints,
   ...journalEndpoints,
+  ...tablesEndpoints,
 } as const satisfies Record<string, Endpoint>;
 
 export type EndpointName = keyof typeof endpoints;

@@ -4,6 +4,7 @@ import type { ItemOnPayslip, PayItem } from '../pay-items/pay-item';
 import type { PayslipInput } from '../payslip/input';
 import type { TimeRules } from '../time/time';
 import type { BankForm, Paper as PaperSize, PersonForm, Words } from './identity';
+import type { Parameters } from './parameters';
 import type { DueRule } from '../filings/due-rules';
 import type { Filing } from '../filings/filing';
 import type { Owed } from '../filings/owed';
@@ -208,6 +209,8 @@ export interface CountryPack<Tax = unknown, Employer = unknown> {
   employerSchema: z.ZodType<Employer>;
   taxForm: readonly FormGroup[];
   employerForm: EmployerForm;
+  /** Every dated figure of the law that the pack looks up. */
+  tables: Parameters;
   /** Dated tables in force on a date; throws CannotCompute when the law's table for it is not known. */
   assertTables(date: IsoDate): void;
   /** A limit by the name that treatments give it. */

@@ -35,6 +35,7 @@ export interface Schedule {
 }
 
 interface Compiled {
+  entry: ParameterEntry;
   from: IsoDate;
   to: IsoDate | undefined;
   value: Exact | undefined;
@@ -42,28 +43,76 @@ interface Compiled {
   source: Source;
 }
 
-/** Dated parameters, compiled once and looked up by code and date. */
+/** Figures of a code from a date on. */
+export interface EntryInForce extends ParameterEntry {
+  /** From a file that was loaded here, and not from those that come with the product. */
+  loaded: boolean;
+}
+
+const compiled = (entry: ParameterEntry): Compiled => {
+  const source: Source = { publication: entry.publication, from: entry.from };
+  if (entry.section) source.section = entry.section;
+  if (!entry.confirmed) source.unconfirmed = true;
+  return {
+    entry,
+    from: entry.from,
+    to: entry.to,
+    value: entry.value === undefined ? undefined : Exact.of(entry.value),
+    bands: entry.bands && bandsOf(entry.bands),
+    source,
+  };
+};
+
+const byCodes = (entries: readonly ParameterEntry[]): Map<string, Compiled[]> => {
+  const found = new Map<string, Compiled[]>();
+  for (const entry of entries) found.set(entry.code, [...(found.get(entry.code) ?? []), compiled(entry)]);
+  for (const list of found.values()) list.sort((a, b) => b.from.localeCompare(a.from));
+  return found;
+};
+
+/**
+ * Dated parameters, compiled once and looked up by code and date. What an installation has loaded stands before what comes
+ * with the product: of two entries in force the later one counts, and of one date the loaded one.
+ */
 export class Parameters {
-  private readonly byCode = new Map<string, Compiled[]>();
+  private readonly shipped: Map<string, Compiled[]>;
+  private loaded = new Map<string, Compiled[]>();
 
   constructor(files: readonly ParameterFile[]) {
-    for (const entry of files.flatMap((file) => file.entries)) {
-      const source: Source = { publication: entry.publication, from: entry.from };
-      if (entry.section) source.section = entry.section;
-      if (!entry.confirmed) source.unconfirmed = true;
-      const list = this.byCode.get(entry.code) ?? [];
-      list.push({
-        from: entry.from,
-        to: entry.to,
-        value: entry.value === undefined ? undefined : Exact.of(entry.value),
-        bands: entry.bands && bandsOf(entry.bands),
-        source,
-      });
-      this.byCode.set(
-        entry.code,
-        list.sort((a, b) => b.from.localeCompare(a.from)),
-      );
+    this.shipped = byCodes(files.flatMap((file) => file.entries));
+  }
+
+  /** In place of all that was loaded before. */
+  setLoaded(entries: readonly ParameterEntry[]): void {
+    this.loaded = byCodes(entries);
+  }
+
+  /** Does something as it would be with further entries, and leaves everything as it was. */
+  trying<Result>(entries: readonly ParameterEntry[], work: () => Result): Result {
+    const before = this.loaded;
+    const tried = byCodes(entries);
+    this.loaded = new Map([...before].map(([code, list]) => [code, [...(tried.get(code) ?? []), ...list]]));
+    for (const [code, list] of tried) if (!before.has(code)) this.loaded.set(code, list);
+    for (const list of this.loaded.values()) list.sort((a, b) => b.from.localeCompare(a.from));
+    try {
+      return work();
+    } finally {
+      this.loaded = before;
     }
+  }
+
+  /** What is in force on a date, by code. */
+  inForceOn(date: IsoDate): EntryInForce[] {
+    const codes = [...new Set([...this.shipped.keys(), ...this.loaded.keys()])].sort();
+    return codes.flatMap((code) => {
+      const found = this.find(code, date);
+      return found ? [{ ...found.entry, loaded: this.loaded.get(code)?.includes(found) ?? false }] : [];
+    });
+  }
+
+  /** Every code that there has been a figure of, with whether it is a single value or a schedule. */
+  kinds(): Map<string, 'value' | 'bands'> {
+    return new Map([...this.shipped].map(([code, [first]]) => [code, first?.bands ? 'bands' : 'value']));
   }
 
   /** Throws CannotCompute `no-table` when no entry is in force on the date. */
@@ -89,11 +138,14 @@ export class Parameters {
     if (found) return found;
     throw new CannotCompute(
       'no-table',
-      `There is no table "${code}" for the pay date ${writtenDate(date)}. Load the published table for that year, or choose another pay date.`,
+      `There is no table "${code}" for the pay date ${writtenDate(date)}. An administrator loads the published table for that year under Tables; or choose another pay date.`,
     );
   }
 
   private find(code: string, date: IsoDate): Compiled | undefined {
-    return this.byCode.get(code)?.find((entry) => entry.from <= date && (entry.to === undefined || date <= entry.to));
+    const of = (list: readonly Compiled[] | undefined) =>
+      list?.find((entry) => entry.from <= date && (entry.to === undefined || date <= entry.to));
+    const [shipped, loaded] = [of(this.shipped.get(code)), this.loaded.size ? of(this.loaded.get(code)) : undefined];
+    return loaded && (!shipped || loaded.from >= shipped.from) ? loaded : shipped;
   }
 }

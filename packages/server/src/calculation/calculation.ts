@@ -1,3 +1,4 @@
+import { loadedTables } from '../tables/loaded';
 import { computePayslip, type PayslipInput } from '@woodruff/core';
 import { execute, select, type Transaction } from '../database/connection';
 import { copyInto } from '../database/copy';
@@ -45,7 +46,12 @@ export async function calculateRun(
     };
     for (let first = 0; first < payslips.length; first += BATCH) {
       const ids = payslips.slice(first, first + BATCH).map(({ id }) => id);
-      const rows = calculateBatch({ runId, facts, people: await loadPeopleFacts(now, run, ids, facts) });
+      const rows = calculateBatch({
+        tables: loadedTables(scope.employer.country),
+        runId,
+        facts,
+        people: await loadPeopleFacts(now, run, ids, facts),
+      });
       // A failure is told when its turn comes; until then it must not count as unhandled.
       rows.catch(() => undefined);
       underWay.push({ people: ids.length, rows });

@@ -1,3 +1,4 @@
+import { loadedTables } from '../tables/loaded';
 import type { Effect } from '@woodruff/contract';
 import { select, type Transaction } from '../database/connection';
 import { compareBatch } from './threads';
@@ -71,7 +72,11 @@ async function compared(effect: Effect, run: PayRun, before: Details, after: Det
   let touched = 0;
   for (const people of inBatches([...after.people.values()])) {
     const earlier = people.flatMap((person) => before.people.get(person.payslipId) ?? []);
-    const batch = { before: { facts: before.facts, people: earlier }, after: { facts: after.facts, people } };
+    const batch = {
+      tables: loadedTables(after.facts.country),
+      before: { facts: before.facts, people: earlier },
+      after: { facts: after.facts, people },
+    };
     for (const one of await compareBatch(batch)) {
       if (!one) effect.unchanged += 1;
       else {

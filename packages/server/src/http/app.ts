@@ -27,6 +27,7 @@ import { oneOffRoutes } from '../one-offs/routes';
 import { payRunRoutes } from '../pay-runs/routes';
 import { peopleRoutes } from '../people/routes';
 import { filingRoutes } from '../filings/routes';
+import { tablesRoutes } from '../tables/routes';
 import { journalRoutes } from '../journal/routes';
 import { paymentRoutes } from '../payments/routes';
 import { tieOutRoutes } from '../tie-outs/routes';
@@ -129,6 +130,7 @@ export function createApp({ environment, database, pool, jobs, logger }: Parts):
   clockRoutes(handle);
   ownRoutes(handle);
   filingRoutes(handle, jobs);
+  tablesRoutes(handle);
   paymentRoutes(handle);
   journalRoutes(handle);
   tieOutRoutes(handle);

@@ -690,6 +690,23 @@ export const EVERY_CHANGE: readonly [EndpointName, Case][] = [
     }),
   ],
   ['formConsent', (place) => ({ path: { id: place.people.hourly }, body: { step: 'asked', means: 'by letter' } })],
+  [
+    'proposeTables',
+    () => ({
+      body: {
+        format: 'woodruff.parameters/1',
+        title: 'A rate of 2031',
+        entries: [{ code: 'us.oasdi.rate', from: '2031-01-01', value: '6.2', publication: 'A publication', confirmed: false }],
+      },
+    }),
+  ],
+  [
+    'decideTables',
+    async () => ({
+      path: { id: await found(`select id as value from table_files order by proposed_at desc limit 1`, {}) },
+      body: { approve: false },
+    }),
+  ],
   ['setAgency', () => ({ body: { answersAfter: 0, doubles: false, loses: false, knownAs: '' } })],
   ['askAgencies', () => ({ body: {} })],
   // The employee's own

@@ -90,6 +90,7 @@ export const unitedKingdom: CountryPack<UkTax, unknown> = {
       .atLeast('Not below zero', ZERO)
       .done(),
   employerForm: { fields: [], lists: [], overtimeRules: [], kinds: [] },
+  tables,
   readyItems: () => [],
   employerNumber: () => '',
   moneyOwed: () => [owedToHmrc],

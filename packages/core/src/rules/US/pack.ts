@@ -72,11 +72,12 @@ export const unitedStates: CountryPack<UsTax, UsEmployer> = {
   employerSchema: usEmployerSchema,
   taxForm: usTaxForm,
   employerForm: usEmployerForm,
+  tables,
   assertTables(date: IsoDate) {
     if (tables.has('us.fit.schedule.standard.single', date) && tables.has('us.oasdi.wage-base', date)) return;
     throw new CannotCompute(
       'no-table',
-      `There are no United States tables for pay dates in ${yearOf(date)} (${writtenDate(date)}). Load the year's published tables, or choose another pay date.`,
+      `There are no United States tables for pay dates in ${yearOf(date)} (${writtenDate(date)}). An administrator loads the year's published tables under Tables; or choose another pay date.`,
     );
   },
   legalLimit: planLimit,

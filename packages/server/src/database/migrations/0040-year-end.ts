@@ -1,6 +1,7 @@
 /**
  * Year end: the boxes that items are put into, what is marked by hand on somebody's statement, whether people want their
- * statements electronically and how that was said, what was given to whom, and steps of a year's plan that somebody did.
+ * statements electronically and how that was said, what was given to whom, steps of a year's plan that
+ * somebody did, and tables of the law that were loaded.
  */
 export const yearEnd = `
 create table item_boxes (
@@ -80,4 +81,30 @@ create table year_steps (
 );
 create index on year_steps (employer_id, year, step, id);
 create trigger year_steps_are_append_only before update or delete on year_steps for each row execute function refuse_change();
+
+-- Tables of the law that were loaded into this installation. What counted once is never changed; another file goes on from a later date.
+create table table_files (
+  id uuid primary key default gen_random_uuid(),
+  country text not null,
+  title text not null,
+  entries jsonb not null,
+  counts_from date not null,
+  proposed_by uuid not null references users (id),
+  proposed_at timestamptz not null default now(),
+  decided_by uuid references users (id),
+  decided_at timestamptz,
+  approved boolean,
+  reason text not null default '',
+  check ((decided_by is null) = (approved is null) and (decided_by is null) = (decided_at is null)),
+  check (approved is not true or decided_by <> proposed_by)
+);
+create index on table_files (country);
+create function refuse_change_of_decided() returns trigger language plpgsql as $$
+begin
+  if old.approved is not null then raise exception 'what was decided of a table file stays as it is'; end if;
+  if new.entries <> old.entries or new.country <> old.country then raise exception 'the entries of a table file stay as they were proposed'; end if;
+  return new;
+end $$;
+create trigger table_files_stay before update on table_files for each row execute function refuse_change_of_decided();
+create trigger table_files_are_kept before delete on table_files for each row execute function refuse_change();
 `;

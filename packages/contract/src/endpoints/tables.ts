@@ -1,0 +1,47 @@
+import { z } from 'zod';
+import { tableComparisonSchema, tableDecisionSchema, tableFileSchema, tablesViewSchema } from '../tables';
+import { id, isoDate } from '../values';
+import { at, made, nothing, type Endpoint } from './endpoint';
+
+/** Of tables of the law. */
+export const tablesEndpoints = {
+  tables: {
+    method: 'get',
+    path: `${at}/tables`,
+    needs: 'read',
+    summary: 'Tables in force, and files that were loaded',
+    answer: tablesViewSchema,
+  },
+  tablesFile: {
+    method: 'get',
+    path: `${at}/tables/file`,
+    needs: 'export',
+    summary: 'Tables in force on a day as a file that can be changed and loaded (woodruff.parameters/1)',
+    query: z.object({ date: isoDate }),
+    file: 'application/json',
+  },
+  compareTables: {
+    method: 'get',
+    path: `${at}/tables/comparison`,
+    needs: 'read',
+    summary: 'Tables of today beside those of a later day, as they are or as a proposed file would have them, and the effect on people',
+    query: z.object({ date: isoDate, file: id.optional() }),
+    answer: tableComparisonSchema,
+  },
+  proposeTables: {
+    method: 'post',
+    path: `${at}/tables`,
+    needs: 'administer',
+    summary: 'Load a file of tables, to be approved by somebody else',
+    body: tableFileSchema,
+    answer: made,
+  },
+  decideTables: {
+    method: 'post',
+    path: `${at}/tables/:id/decision`,
+    needs: 'administer',
+    summary: 'Approve tables that somebody else has loaded, or drop them',
+    body: tableDecisionSchema,
+    answer: nothing,
+  },
+} as const satisfies Record<string, Endpoint>;

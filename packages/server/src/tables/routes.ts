@@ -1,0 +1,18 @@
+import type { Handle } from '../http/route';
+import { compareTables } from './comparison';
+import { decideTables, proposeTables, tablesFile, tablesView } from './service';
+
+export function tablesRoutes(handle: Handle): void {
+  handle('tables', ({ scope }) => tablesView(scope));
+  handle('tablesFile', async ({ scope, query, response }) => {
+    const { name, content } = tablesFile(scope, query.date);
+    response.type('application/json').attachment(name).send(content);
+    return Promise.resolve();
+  });
+  handle('compareTables', ({ scope, query }) => compareTables(scope, query));
+  handle('proposeTables', ({ scope, body }) => proposeTables(scope, body));
+  handle('decideTables', async ({ scope, path, body }) => {
+    await decideTables(scope, path('id'), body);
+    return {};
+  });
+}
