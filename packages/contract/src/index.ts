@@ -21,6 +21,7 @@ export * from './payments';
 export * from './remittances';
 export * from './journal';
 export * from './tables';
+export * from './year';
 export * from './today';
 export * from './endpoints/index';
 export * from './openapi';

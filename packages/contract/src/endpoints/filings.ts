@@ -17,6 +17,7 @@ import {
   sendingSchema,
 } from '../filings';
 import { id, isoDate } from '../values';
+import { yearPlanSchema, yearStepDoneSchema } from '../year';
 import { at, nothing, type Endpoint } from './endpoint';
 
 const one = `${at}/filings/:filing/:period`;
@@ -135,6 +136,21 @@ export const filingsEndpoints = {
         .optional(),
     }),
     answer: boxMapSchema,
+  },
+  yearPlan: {
+    method: 'get',
+    path: `${at}/years/:year`,
+    needs: 'read',
+    summary: 'The end of a tax year as a plan: what is done, what is left, and what the next year asks for',
+    answer: yearPlanSchema,
+  },
+  sayYearStep: {
+    method: 'post',
+    path: `${at}/years/:year/:step`,
+    needs: 'prepare',
+    summary: 'Say that a reminder of the plan was done, or was not',
+    body: yearStepDoneSchema,
+    answer: nothing,
   },
   setItemBoxes: {
     method: 'put',

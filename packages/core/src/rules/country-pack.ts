@@ -1,5 +1,6 @@
 import type { z } from 'zod';
 import type { IsoDate } from '../calendar/dates';
+import type { Minor } from '../money/amounts';
 import type { ItemOnPayslip, PayItem } from '../pay-items/pay-item';
 import type { PayslipInput } from '../payslip/input';
 import type { TimeRules } from '../time/time';
@@ -181,6 +182,27 @@ export interface EmployerForm {
   kinds: readonly { code: string; label: string }[];
 }
 
+/** What a country's law asks of an employer before a tax year begins is found out from this. */
+export interface YearAheadFacts {
+  /** Calendar year in which the tax year begins. */
+  year: number;
+  employer: Readonly<Record<string, unknown>>;
+  /** Posted under codes within a range of days, minor units. */
+  posted: (codes: readonly string[], from: IsoDate, to: IsoDate) => Minor;
+  /** Tax details as they stand, of whoever is employed. */
+  people: readonly { personId: string; name: string; details: Readonly<Record<string, unknown>> }[];
+}
+
+/** Something to look at or to enter before a tax year begins. */
+export interface YearPoint {
+  code: string;
+  sentence: string;
+  done: boolean;
+  source: Source;
+  part: 'registrations' | 'people';
+  people?: readonly { personId: string; name: string }[];
+}
+
 /** A country's rules. Only the registry knows which packs there are. */
 export interface CountryPack<Tax = unknown, Employer = unknown> {
   code: string;
@@ -252,6 +274,8 @@ export interface CountryPack<Tax = unknown, Employer = unknown> {
   leaving: LeavingRules;
   /** What ends and begins with the tax year that ends in a calendar year, in order of its days. */
   yearTurns(year: number): readonly { date: IsoDate; what: string }[];
+  /** What the coming tax year asks of an employer, out of what was posted and what is on file. */
+  yearAhead(facts: YearAheadFacts): readonly YearPoint[];
   /** Returns, reports and statements that an employer with these registrations files; none until the country's forms are in. */
   filings(employer: Readonly<Record<string, unknown>>): readonly Filing[];
 }

@@ -14,6 +14,7 @@ import { copiesPdf } from './copies-print';
 import { copiesGiven, formConsent, giveCopies, mailedCopy } from './give';
 import { markCopy } from './marks';
 import { filingCsv, filingPdf } from './print';
+import { sayYearStep, yearPlan } from './year-plan';
 import { behind, listOfFilings, viewOf } from './service';
 
 /** The agencies: a stand-in ships with the product; a real connection takes its place here. */
@@ -69,6 +70,11 @@ export function filingRoutes(handle: Handle, jobs: Jobs): void {
     return {};
   });
   handle('boxMap', ({ scope, query }) => boxMap(scope, query.year));
+  handle('yearPlan', ({ scope, path }) => yearPlan(scope, path('year')));
+  handle('sayYearStep', async ({ scope, path, body }) => {
+    await sayYearStep(scope, path('year'), path('step'), body);
+    return {};
+  });
   handle('setItemBoxes', async ({ scope, body }) => {
     await setItemBoxes(scope, body);
     return {};

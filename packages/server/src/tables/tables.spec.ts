@@ -99,9 +99,9 @@ describe('Tables of the law', () => {
     const { changed, ending, people } = await compareTables(scope, { date: '2027-01-08', file: id });
     expect(changed.map(({ code, before, after }) => [code, before, after])).toEqual([['us.oasdi.rate', '6.2', '7']]);
     expect(ending).toEqual([]);
-    const salaried = people.find(({ personId }) => personId === place.people.salaried);
+    const salaried = people.find(({ personId }) => personId === place.people.salaried)!;
     // 2,500.00 a fortnight at 7 in place of 6.2 per cent: 20.00 less, and as much more for the employer.
-    expect([salaried?.netAfter! - salaried!.netBefore, salaried?.costAfter! - salaried!.costBefore]).toEqual([-2_000, 2_000]);
+    expect([salaried.netAfter - salaried.netBefore, salaried.costAfter - salaried.costBefore]).toEqual([-2_000, 2_000]);
     expect(packOf('US').tables.has('us.oasdi.rate', '2027-02-01')).toBeFalse();
     const without = await compareTables(scope, { date: '2027-01-08' });
     expect(without.ending.length).toBeGreaterThan(0);

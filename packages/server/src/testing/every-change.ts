@@ -689,6 +689,7 @@ export const EVERY_CHANGE: readonly [EndpointName, Case][] = [
       body: { year: '2026', items: [{ id: await ofEmployer('pay_items', place, `code = 'loan'`), put: { filing: '', box: '' } }] },
     }),
   ],
+  ['sayYearStep', () => ({ path: { year: '2026', step: 'turn-2026-12-01' }, body: { done: true, note: 'Mailed' } })],
   ['formConsent', (place) => ({ path: { id: place.people.hourly }, body: { step: 'asked', means: 'by letter' } })],
   [
     'proposeTables',
@@ -703,7 +704,7 @@ export const EVERY_CHANGE: readonly [EndpointName, Case][] = [
   [
     'decideTables',
     async () => ({
-      path: { id: await found(`select id as value from table_files order by proposed_at desc limit 1`, {}) },
+      path: { id: await found(`select id as value from table_files where approved is null order by proposed_at desc limit 1`, {}) },
       body: { approve: false },
     }),
   ],

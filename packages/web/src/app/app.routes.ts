@@ -8,7 +8,7 @@ import { oneOffsStore, outboxStore } from './one-offs/one-offs.store';
 import { runEffects } from './pay-runs/pay-runs.effects';
 import { comparisonStore, reviewStore, runFeature, runsStore } from './pay-runs/pay-runs.store';
 import { employerStore, groupsStore, peopleStore, personStore } from './people/people.store';
-import { agencyStore, filingsStore, filingStore } from './filings/filings.store';
+import { agencyStore, boxMapStore, yearStore, filingsStore, filingStore } from './filings/filings.store';
 import {
   accountMapStore,
   accrualStore,
@@ -30,6 +30,7 @@ import { Shell } from './shell/shell';
 import { ownStore } from './own/own.store';
 import { leaveStore } from './leave/leave.store';
 import { clockStore, timeStore } from './time/time.store';
+import { tableComparisonStore, tablesStore } from './tables/tables.store';
 import { todayStore } from './today/today.store';
 
 const stateOf = (...stores: { name: string; reducer: unknown; effects: unknown }[]): EnvironmentProviders[] =>
@@ -75,6 +76,10 @@ export const routes: Routes = [
         comparisonStore,
         reviewStore,
         agencyStore,
+        yearStore,
+        boxMapStore,
+        tablesStore,
+        tableComparisonStore,
         filingsStore,
         filingStore,
         accrualStore,
@@ -210,6 +215,21 @@ export const routes: Routes = [
         path: 'filings/:filing/:period',
         title: 'Return · Woodruff',
         loadComponent: () => import('./filings/filing-page').then((file) => file.FilingPage),
+      },
+      {
+        path: 'year/:year',
+        title: 'Year end · Woodruff',
+        loadComponent: () => import('./filings/year-page').then((file) => file.YearPage),
+      },
+      {
+        path: 'year/:year/boxes',
+        title: 'Items and boxes · Woodruff',
+        loadComponent: () => import('./filings/boxes-page').then((file) => file.BoxesPage),
+      },
+      {
+        path: 'tables',
+        title: 'Tables · Woodruff',
+        loadComponent: () => import('./tables/tables-page').then((file) => file.TablesPage),
       },
       {
         path: 'agencies',

@@ -104,6 +104,7 @@ export const unitedKingdom: CountryPack<UkTax, unknown> = {
     ],
     finalPayBy: () => undefined,
   },
+  yearAhead: () => [],
   yearTurns: (year) => [
     { date: dateOf(year, 4, 6), what: `Tax year ${year}-${String(year + 1).slice(2)} begins: new rates, thresholds and tax codes` },
   ],

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import type { IsoDate } from '../../calendar/dates';
 
 /** An amount as entered; empty is nothing. */
 export const money = z
@@ -52,6 +53,12 @@ export interface UsTax {
 
 export const registration = z.object({
   unemploymentRate: percent,
+  /** Of a notice of the coming year: the rate from its day on. */
+  nextUnemploymentRate: percent.optional(),
+  nextUnemploymentFrom: z
+    .string()
+    .regex(/^\d{4}-\d\d-\d\d$/)
+    .optional(),
   unemploymentAccount: z.string().default(''),
   incomeTaxAccount: z.string().default(''),
   depositSchedule: z.enum(['semiweekly', 'twice-a-month', 'monthly', 'quarterly']).optional(),
@@ -75,6 +82,17 @@ export interface UsEmployer {
   establishment?: string | undefined;
   otherFederalNumber?: string | undefined;
   closed?: boolean | undefined;
-  states: Partial<Record<string, z.infer<typeof registration>>>;
+  states: Partial<Record<string, Registration>>;
   localities: Record<string, { name: string; residentRate: string; nonresidentRate: string; servicesTaxPerYear: string }>;
+}
+
+export type Registration = z.infer<typeof registration>;
+/** Rates that a state has assigned to the employer. */
+export type AssignedRate = 'unemploymentRate' | 'disabilityRate' | 'hourlyEmployer' | 'hourlyEmployee';
+
+/** A rate that a state has assigned to the employer, as it is in force on a date; undefined where none is entered. */
+export function assignedRate(of: Registration | undefined, rate: AssignedRate, date: IsoDate): string | undefined {
+  const { nextUnemploymentRate, nextUnemploymentFrom } = of ?? {};
+  const later = rate === 'unemploymentRate' && nextUnemploymentRate && nextUnemploymentFrom && nextUnemploymentFrom <= date;
+  return later ? nextUnemploymentRate : of?.[rate];
 }

@@ -18,7 +18,7 @@ import { stateIncomeTaxes } from './states/income';
 import { programmeTaxes } from './states/programmes';
 import { readyItems } from './ready-items';
 import { tables } from './tables';
-import { yearTurns } from './year';
+import { yearAhead, yearTurns } from './year';
 import type { UsEmployer, UsTax } from './facts';
 import { usEmployerForm, usEmployerSchema, usTaxForm, usTaxSchema } from './tax-details';
 import { bases, treatments } from './treatments';
@@ -142,5 +142,6 @@ export const unitedStates: CountryPack<UsTax, UsEmployer> = {
   moneyOwed: (employer) => moneyOwed(employer),
   leaving,
   yearTurns,
+  yearAhead: (facts) => yearAhead(facts),
   filings: (employer) => filings(employer),
 };

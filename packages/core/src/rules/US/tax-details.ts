@@ -119,6 +119,8 @@ export const usEmployerForm: EmployerForm = {
       choices: stateChoices,
       fields: [
         { key: 'unemploymentRate', label: 'Unemployment rate, %', help: "From the state's yearly notice", kind: 'percent' },
+        { key: 'nextUnemploymentRate', label: 'Its next rate, %', help: 'From the notice of the coming year', kind: 'percent' },
+        { key: 'nextUnemploymentFrom', label: 'Next rate from', kind: 'date' },
         { key: 'unemploymentAccount', label: 'Unemployment account', kind: 'text' },
         { key: 'incomeTaxAccount', label: 'Income tax account', kind: 'text', ofEntries: taxingIncome },
         {

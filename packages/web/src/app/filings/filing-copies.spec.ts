@@ -6,11 +6,13 @@ const copy = (personId: string, name: string, checks: { code: string; weight: 's
   personId,
   name,
   number: checks.length ? null : '•••-••-6708',
+  to: [],
+  control: null,
   boxes: [
     { box: '1', label: 'Wages', amount: 4_758_600, codes: ['us.fit.wages'] },
     { box: '12 D', label: 'Deferrals', amount: 648_900, codes: ['us.box12.D'] },
   ],
-  marks: [{ box: '13', label: 'Retirement plan', text: 'X' }],
+  marks: [{ box: '13 plan', label: 'Retirement plan', text: 'X' }],
   checks,
 });
 
@@ -20,7 +22,7 @@ describe("People's copies", () => {
     part(FilingCopies, {
       filing: filing({
         filing: 'w-2',
-        copyOf: { name: 'Form W-2', first: ['1'] },
+        copyOf: { name: 'Form W-2', first: ['1'], corrected: null, totals: null, marks: [] },
         copies: [copy('a', 'Abernethy, Lucian'), copy('b', 'Lindqvist, Vera', [missing])],
       }),
     });
@@ -37,7 +39,7 @@ describe("People's copies", () => {
     const one = await shown();
     await one.press('Lindqvist, Vera');
     expect(one.text).toContain('has no number on file');
-    expect(one.text).toContain('12 D Deferrals 6,489.00 13 Retirement plan X');
+    expect(one.text).toContain('12 D Deferrals 6,489.00 13 plan Retirement plan X');
     expect(one.element.querySelector<HTMLAnchorElement>('a[href="/people/b"]')).not.toBeNull();
   });
 

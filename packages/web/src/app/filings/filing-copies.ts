@@ -1,13 +1,16 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
+import { Store } from '@ngrx/store';
 import type { Copy, FilingView } from '@woodruff/contract';
 import { Api } from '../api/api';
 import { MoneyPipe } from '../kit/words';
+import { selectMayPrepare } from '../session/session.store';
+import { CopyMarks } from './copy-marks';
 
 /** What people are given: the first boxes of everybody, all of one on opening, and what must be fixed before. */
 @Component({
   selector: 'wr-filing-copies',
-  imports: [MoneyPipe, RouterLink],
+  imports: [CopyMarks, MoneyPipe, RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <p class="row-of">
@@ -67,6 +70,9 @@ import { MoneyPipe } from '../kit/words';
                   ><span class="num">{{ mark.text }}</span>
                 }
               </div>
+              @if (filing().copyOf?.marks?.length && may()) {
+                <wr-copy-marks [filing]="filing()" [copy]="copy" (saved)="changed.emit()" />
+              }
               <a class="quiet" [href]="pdfOf(copy.personId)">Draft print (PDF)</a>
             </td>
           </tr>
@@ -98,6 +104,9 @@ export class FilingCopies {
   readonly filing = input.required<FilingView>();
   /** A box of somebody, to be opened to its payslips. */
   readonly opened = output<{ copy: Copy; box: Copy['boxes'][number] }>();
+  /** A box was marked by hand. */
+  readonly changed = output();
+  protected readonly may = inject(Store).selectSignal(selectMayPrepare);
   protected readonly onlyOpen = signal(false);
   protected readonly chosen = signal('');
   protected readonly first = computed(() => this.filing().copyOf?.first ?? []);

@@ -65,7 +65,7 @@ describe('Where a filing stands', () => {
   it('shows each line that is not as it was filed, and amends with a reason', async () => {
     const differences = [{ line: '2', label: 'Wages', unit: 'money' as const, filed: 46_288_791, now: 46_093_791 }];
     const one = await shown(
-      filing({ state: 'accepted', filed: { attempt: 1, on: '2026-10-12', because: '', amendUntil: null, differences } }),
+      filing({ state: 'accepted', filed: { attempt: 1, on: '2026-10-12', because: '', amendUntil: null, corrected: [], differences } }),
     );
     expect(one.text).toContain('1 line is not as filed on 12 Oct 2026');
     expect(one.text).toContain('462,887.91 460,937.91');
@@ -77,7 +77,7 @@ describe('Where a filing stands', () => {
 
   it('offers nothing where nothing differs, and nothing to who may only read', async () => {
     const accepted = await shown(
-      filing({ state: 'accepted', filed: { attempt: 1, on: '2026-10-12', because: '', amendUntil: null, differences: [] } }),
+      filing({ state: 'accepted', filed: { attempt: 1, on: '2026-10-12', because: '', amendUntil: null, corrected: [], differences: [] } }),
     );
     expect(accepted.buttons()).toEqual([]);
     expect((await shown(filing(), 'viewer')).buttons()).toEqual([]);

@@ -23,7 +23,7 @@ type Act = 'prepare' | 'withdraw' | 'agree' | 'send' | 'answer';
       Where it stands <span [class.attention]="asks.includes(filing().state)">{{ states[filing().state] }}</span>
     </h2>
     @if (filing().filed; as filed) {
-      @if (filed.differences.length) {
+      @if (filed.differences.length || filed.corrected.length) {
         <div class="notice">
           {{ filed.differences.length | counted: 'line is' : 'lines are' }} not as filed on {{ filed.on | day: 'short' }}.
           {{ filed.because ? filed.because + '.' : '' }}
@@ -43,7 +43,33 @@ type Act = 'prepare' | 'withdraw' | 'agree' | 'send' | 'answer';
                 <td class="num">{{ line.unit === 'money' ? (line.now | money) : line.now }}</td>
               </tr>
             }
+            @for (one of filed.corrected.slice(0, 20); track one.personId) {
+              <tr>
+                <td colspan="4">
+                  <strong>{{ one.name }}</strong>{{ one.named ? ', name or number' : '' }}
+                </td>
+              </tr>
+              @for (box of one.boxes; track box.box) {
+                <tr>
+                  <td>{{ box.box }}</td>
+                  <td>{{ box.label }}</td>
+                  <td class="num">{{ box.before | money }}</td>
+                  <td class="num">{{ box.now | money }}</td>
+                </tr>
+              }
+              @for (mark of one.marks; track mark.box) {
+                <tr>
+                  <td>{{ mark.box }}</td>
+                  <td>{{ mark.label }}</td>
+                  <td class="num">{{ mark.before || '–' }}</td>
+                  <td class="num">{{ mark.now || '–' }}</td>
+                </tr>
+              }
+            }
           </table>
+          @if (filed.corrected.length) {
+            <p>{{ filing().copyOf?.corrected }} for {{ filed.corrected.length | counted: 'person' : 'people' }}, once it is prepared.</p>
+          }
         </div>
       }
     }
@@ -283,7 +309,11 @@ export class FilingLife {
     const { next, complete, filed } = this.filing();
     const may = (act: Act, wanted: boolean, right: boolean): Act[] => (wanted && right ? [act] : []);
     return [
-      ...may('prepare', next.includes('prepared') && complete && (!filed || filed.differences.length > 0), this.mayPrepare()),
+      ...may(
+        'prepare',
+        next.includes('prepared') && complete && (!filed || filed.differences.length > 0 || filed.corrected.length > 0),
+        this.mayPrepare(),
+      ),
       ...may('agree', next.includes('agreed'), this.mayApprove()),
       ...may('send', next.includes('sent'), this.mayApprove()),
       ...may('answer', next.includes('accepted'), this.mayPrepare()),

@@ -9,6 +9,7 @@ import { selectEmployer, selectMayPrepare } from '../session/session.store';
 import { panelOfPage } from '../working/page-with-panel';
 import { workingActions } from '../working/working.store';
 import { WorkingPanel } from '../working/working-panel';
+import { CopiesGivenPart } from './copies-given';
 import { FilingCopies } from './filing-copies';
 import { FilingEntries } from './filing-entries';
 import { FilingLife } from './filing-life';
@@ -18,7 +19,19 @@ import { filingStore } from './filings.store';
 /** A filing of a period: its lines, each open to the payslips behind it, people's copies, what must agree, and where it stands. */
 @Component({
   selector: 'wr-filing-page',
-  imports: [CountedPipe, DayPipe, FilingCopies, FilingEntries, FilingLife, FilingOverride, MoneyPipe, Problem, RouterLink, WorkingPanel],
+  imports: [
+    CopiesGivenPart,
+    CountedPipe,
+    DayPipe,
+    FilingCopies,
+    FilingEntries,
+    FilingLife,
+    FilingOverride,
+    MoneyPipe,
+    Problem,
+    RouterLink,
+    WorkingPanel,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <main class="page">
@@ -30,7 +43,9 @@ import { filingStore } from './filings.store';
             >{{ data.name }}, due {{ data.period.due | day
             }}{{ data.copyOf ? ', ' + (data.copies.length | counted: 'person' : 'people') : '' }}</span
           >
-          <a class="main-action" [href]="pdf()">Print a working copy (PDF)</a>
+          <a class="main-action" [href]="pdf()">{{
+            data.copyOf?.totals ? 'Print ' + data.copyOf?.totals + ' (PDF)' : 'Print a working copy (PDF)'
+          }}</a>
         </div>
         <p class="row-of">
           <span class="muted"
@@ -38,7 +53,7 @@ import { filingStore } from './filings.store';
           ><a class="quiet right" [href]="csv()">Export</a>
         </p>
         @if (data.copyOf) {
-          <wr-filing-copies [filing]="data" (opened)="openBox($event)" />
+          <wr-filing-copies [filing]="data" (opened)="openBox($event)" (changed)="load(true)" />
         }
         <div class="columns">
           <section class="section">
@@ -115,6 +130,11 @@ import { filingStore } from './filings.store';
             <section class="section">
               <wr-filing-life [filing]="data" (taken)="load(true)" />
             </section>
+            @if (data.copyOf) {
+              <section class="section">
+                <wr-copies-given [filing]="data" />
+              </section>
+            }
             @if (data.enters.length) {
               <section class="section">
                 <wr-filing-entries [filing]="data" (saved)="load(true)" />
@@ -146,7 +166,7 @@ import { filingStore } from './filings.store';
             <section class="section">
               <h2>Checks</h2>
               @for (check of broken(); track check.sentence) {
-                <p class="error">Does not hold: {{ check.sentence }}.</p>
+                <p [class.error]="!check.weight" [class.attention]="check.weight">Does not hold: {{ check.sentence }}.</p>
               }
               @for (check of holding(); track check.sentence) {
                 <p>Holds: {{ check.sentence }}.</p>

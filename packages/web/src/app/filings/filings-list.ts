@@ -21,6 +21,10 @@ import { filingsStore } from './filings.store';
         <button class="quiet right" type="button" (click)="all.set(!all())">
           {{ all() ? 'Only what is open and the latest' : 'Earlier ones too' }}
         </button>
+        @if (employer()?.today; as today) {
+          <a class="quiet" [routerLink]="['/year', today.slice(0, 4)]">Year end {{ today.slice(0, 4) }}</a>
+        }
+        <a class="quiet" routerLink="/tables">Tables</a>
         <a class="quiet" routerLink="/agencies">Agencies</a>
       </div>
       <wr-problem [problem]="problem()" />
@@ -84,7 +88,7 @@ export class FilingsListPage {
   protected readonly problem = this.store.selectSignal(filingsStore.selectProblem);
   protected readonly states = STATES;
   protected readonly asks = ASKS;
-  private readonly employer = this.store.selectSignal(selectEmployer);
+  protected readonly employer = this.store.selectSignal(selectEmployer);
   private readonly asked = computed(() => this.employer()?.id);
 
   constructor() {

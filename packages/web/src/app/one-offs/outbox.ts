@@ -7,7 +7,7 @@ import { DayPipe } from '../kit/words';
 import { selectEmployer } from '../session/session.store';
 import { outboxStore } from './one-offs.store';
 
-const FILES = { payslip: 'payslipPdf', register: 'registerSheet', summary: 'runSummary' } as const;
+const FILES = { payslip: 'payslipPdf', statement: 'mailedCopy', register: 'registerSheet', summary: 'runSummary' } as const;
 
 /** What the mail stand-in was given: nothing leaves this installation. */
 @Component({

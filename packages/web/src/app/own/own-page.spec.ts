@@ -25,6 +25,8 @@ const OWN: OwnView = {
   time: null,
   leave: { plans: [], requests: [] },
   electronicForms: null,
+  formsAsked: null,
+  statements: [],
 };
 const line = (id: string, kind: string, label: string, amount: number) => ({ id, code: id, kind, label, amount });
 const PAYSLIP = {

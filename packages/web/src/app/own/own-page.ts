@@ -114,7 +114,27 @@ const SHOWN = ['earning', 'reimbursement', 'benefit-in-kind', 'deduction-before-
             @if (own.time; as time) {
               <wr-own-time [time]="time" [today]="own.today" (changed)="asked()" />
             }
-            <h2>Year-end forms</h2>
+            <h2>Year-end statements</h2>
+            <table class="lines">
+              @for (statement of own.statements; track statement.id) {
+                <tr>
+                  <td>
+                    <a [href]="statementOf(statement.id)">{{ statement.name }} for {{ statement.period }}</a>
+                  </td>
+                  <td class="muted">given {{ statement.on | day }}{{ statement.corrected ? ', corrects the one before' : '' }}</td>
+                </tr>
+              } @empty {
+                <tr>
+                  <td class="muted">None was given to you electronically.</td>
+                </tr>
+              }
+            </table>
+            @if (own.formsAsked; as asked) {
+              <p class="notice">
+                On {{ asked | day }} {{ own.employer }} asked whether you want your statements electronically and no longer on paper. You
+                can go back to paper at any time; until you agree they come on paper.
+              </p>
+            }
             <p>
               {{ own.electronicForms ? 'Electronically only, since ' : 'On paper.' }}{{ own.electronicForms | day }}
               <button class="quiet" type="button" (click)="choose(!own.electronicForms)">
@@ -286,6 +306,10 @@ export class OwnPage {
   protected asked(): void {
     this.asking.set(false);
     this.load();
+  }
+
+  protected statementOf(id: string): string {
+    return this.api.url('ownStatementPdf', { path: { id } });
   }
 
   protected choose(electronic: boolean): void {

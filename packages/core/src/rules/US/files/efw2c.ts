@@ -129,6 +129,9 @@ const sides = (
   [`${key}.now`]: inFigures(now, who).padStart(length, '0'),
 });
 
+const together = (...parts: readonly Record<string, string>[]): Record<string, string> =>
+  Object.fromEntries(parts.flatMap((part) => Object.entries(part)));
+
 /** A statement for each person whose statement is corrected, with the totals of what is corrected. */
 export function writeEfw2c({ period, corrected = [] }: FilingContent, sender: Sender): string {
   const { contact, employer } = sender;
@@ -183,7 +186,7 @@ export function writeEfw2c({ period, corrected = [] }: FilingContent, sender: Se
         middleBefore: changed('middle'),
         familyBefore: changed('family'),
         ...place('person', who.address),
-        ...Object.assign({}, ...amounts, ...marked),
+        ...together(...amounts, ...marked),
       }),
       ...statesOf(boxes, now, sender, name),
     );
@@ -192,7 +195,7 @@ export function writeEfw2c({ period, corrected = [] }: FilingContent, sender: Se
   lines.push(
     writeRecord(EFW2C_RECORDS.total, {
       people,
-      ...Object.assign({}, ...[...totals].map(([key, sum]) => sides(key, 15, sum, 'Totals'))),
+      ...together(...[...totals].map(([key, sum]) => sides(key, 15, sum, 'Totals'))),
     }),
     writeRecord(EFW2C_RECORDS.final, { people }),
   );

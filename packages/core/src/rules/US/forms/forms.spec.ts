@@ -1,4 +1,4 @@
-import { periodOfFiling, type Filing, type FilingFacts, type PersonSums } from '../../../filings/filing';
+import { periodOfFiling, type FilingFacts } from '../../../filings/filing';
 import { packOf } from '../../registry';
 import { EMPLOYER, filing, NOTHING, SOMEBODY, sumsOf } from './testing/facts';
 

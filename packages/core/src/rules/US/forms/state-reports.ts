@@ -1,3 +1,4 @@
+import { assignedRate } from '../facts';
 import { calendarYear, quarters } from './periods';
 import { dateOf, yearOf } from '../../../calendar/dates';
 import { textOf } from '../../../filings/sender';
@@ -105,7 +106,8 @@ function contributions(
           codes: wages ? [wages] : payCode ? [payCode] : [],
           working: wages ? 'Posted up to the ceiling of each person.' : 'Wages of the quarter.',
         });
-        const assigned = 'assigned' in programme.rate ? employer.states?.[state.code]?.[programme.rate.assigned] : undefined;
+        const assigned =
+          'assigned' in programme.rate ? assignedRate(employer.states?.[state.code], programme.rate.assigned, facts.period.to) : undefined;
         const reckoned = assigned === undefined ? taken : percentOf(taxable, Exact.of(assigned));
         due += lines.money(`${at + 1}`, reckoned, {
           label: labelOf(programme),

@@ -1,4 +1,4 @@
-import { periodOfFiling, type FilingFacts, type PersonSums } from '../../../filings/filing';
+import { periodOfFiling, type PersonSums } from '../../../filings/filing';
 import { filing, NOTHING, SOMEBODY, sumsOf } from './testing/facts';
 
 const formW2 = filing('w-2');

@@ -1,3 +1,4 @@
+import { assignedRate } from '../facts';
 import { PAY_DATES_PER_YEAR } from '../../../calendar/schedules';
 import { atPlace } from '../../../ledger/codes';
 import { Exact, ZERO } from '../../../money/exact';
@@ -45,7 +46,7 @@ function taxOf(programme: Programme, state: State, context: StateContext, posted
   const reckoning = paper.reckon(code, label).start(counted.label, counted);
   const rate = programme.rate;
   if ('assigned' in rate) {
-    const assigned = employer.states[state.code]?.[rate.assigned];
+    const assigned = assignedRate(employer.states[state.code], rate.assigned, date);
     if (assigned === undefined)
       throw new CannotCompute(
         'employer-rate-missing',
@@ -87,7 +88,7 @@ function limited(
 /** By hours worked, at the rate of the employer's class of work. */
 function perHour(programme: Programme, state: State, context: StateContext): TaxResult[] {
   if (!('assigned' in programme.rate)) return [];
-  const assigned = context.employer.states[state.code]?.[programme.rate.assigned];
+  const assigned = assignedRate(context.employer.states[state.code], programme.rate.assigned, context.input.pay.date);
   const hours = hoursOf(context);
   if (assigned === undefined || !hours.amount.isAbove(ZERO)) return [];
   const code = atPlace(programme.code, state.place);

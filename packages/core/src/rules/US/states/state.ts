@@ -1,3 +1,4 @@
+import type { AssignedRate } from '../facts';
 import type { z } from 'zod';
 import { Exact } from '../../../money/exact';
 import type { Figure, Reckoning } from '../../../working/reckoning';
@@ -39,7 +40,7 @@ export interface Programme {
   label: string;
   from: 'employee' | 'employer';
   /** Codes of dated tables (the state's place is put to them), or the rate that the state assigned to the employer. */
-  rate: { table: string } | { assigned: keyof NonNullable<UsEmployer['states'][string]>; label: string };
+  rate: { table: string } | { assigned: AssignedRate; label: string };
   /** The yearly ceiling of pay, as a table. Programmes with the same one share its pay. */
   ceiling?: { table: string; pay: string; label: string };
   /** Pay that counts otherwise than for federal unemployment. */

@@ -1,0 +1,204 @@
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal } from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import { RouterLink } from '@angular/router';
+import { Store } from '@ngrx/store';
+import type { BodyOf, CopiesGiven, FilingView, ProblemDetail } from '@woodruff/contract';
+import { Api, problemOf } from '../api/api';
+import { Problem } from '../kit/problem';
+import { CountedPipe, DayPipe } from '../kit/words';
+import { selectMayPrepare } from '../session/session.store';
+
+type How = BodyOf<'giveCopies'>['how'];
+const WAYS: Record<How, string> = { inbox: 'own view', mail: 'mail', paper: 'paper' };
+
+/** Final statements on their way to people: printed, given electronically to who agreed to it, handed over. */
+@Component({
+  selector: 'wr-copies-given',
+  imports: [CountedPipe, DayPipe, FormsModule, Problem, RouterLink],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <h2>
+      Given to people
+      <span class="muted">{{ given() ? done() + ' of ' + given()?.people?.length : '' }}</span>
+    </h2>
+    @if (!given()) {
+      <p class="muted">Drafts can be printed at any time. Statements are given out once they are prepared: then each has its number.</p>
+    } @else {
+      <p class="row-of">
+        <label
+          >On a page
+          <select class="entry" name="each" [(ngModel)]="each">
+            <option [ngValue]="1">one copy</option>
+            <option [ngValue]="2">two copies</option>
+            <option [ngValue]="4">four copies</option>
+          </select></label
+        >
+        <label
+          >In order of
+          <select class="entry" name="order" [(ngModel)]="order">
+            <option value="name">name</option>
+            <option value="number">number</option>
+            <option value="department">department</option>
+            <option value="postcode">postcode</option>
+          </select></label
+        >
+        <a class="quiet" [href]="print(false)">Print all (PDF)</a>
+        <a class="quiet" [href]="print(true)">Print who gets paper (PDF)</a>
+      </p>
+      @if (may()) {
+        <p class="row-of">
+          <button class="quiet" type="button" (click)="give('inbox')" [disabled]="!waiting('inbox')">
+            Give {{ waiting('inbox') }} to their own view
+          </button>
+          <button class="quiet" type="button" (click)="give('mail')" [disabled]="!waiting('mail')">
+            Mail {{ waiting('mail') }} under a password
+          </button>
+          <button class="quiet" type="button" (click)="give('paper')" [disabled]="!waiting('paper')">
+            Record {{ waiting('paper') }} as handed over on paper
+          </button>
+        </p>
+      }
+      <wr-problem [problem]="problem()" />
+      @if (said()) {
+        <p role="status">{{ said() }}</p>
+      }
+      <table class="lines">
+        @for (one of shown(); track one.personId) {
+          <tr>
+            <td>
+              <a [routerLink]="['/people', one.personId]">{{ one.name }}</a>
+            </td>
+            <td class="num muted">{{ one.control }}</td>
+            <td>
+              @for (way of one.given; track way.how) {
+                {{ ways[way.how] }}, {{ way.on | day: 'short' }}
+              } @empty {
+                <span class="attention">not given</span>
+              }
+            </td>
+            <td class="muted">
+              {{
+                one.electronic
+                  ? 'electronically'
+                  : one.consent?.step === 'asked'
+                    ? 'asked, no answer yet'
+                    : one.consent?.step === 'withdrawn'
+                      ? 'withdrew the consent'
+                      : 'on paper'
+              }}
+            </td>
+            <td class="acts">
+              @if (may()) {
+                @if (one.electronic) {
+                  <button class="quiet" type="button" (click)="consent(one.personId, 'withdrawn')">Withdrawn</button>
+                } @else {
+                  <button class="quiet" type="button" (click)="consent(one.personId, 'asked')">Ask</button>
+                  <button class="quiet" type="button" (click)="consent(one.personId, 'given')">Agreed in writing</button>
+                }
+              }
+            </td>
+          </tr>
+        }
+      </table>
+      @if ((given()?.people?.length ?? 0) > shown().length) {
+        <button class="quiet" type="button" (click)="all.set(true)">
+          {{ given()?.people?.length ?? 0 | counted: 'person' : 'people' }} in all
+        </button>
+      }
+    }
+  `,
+  styles: `
+    h2 {
+      display: flex;
+      justify-content: space-between;
+      align-items: baseline;
+    }
+    h2 span {
+      font:
+        14px 'Source Sans 3 Variable',
+        sans-serif;
+    }
+    .acts {
+      text-align: right;
+      white-space: nowrap;
+    }
+  `,
+})
+export class CopiesGivenPart {
+  private readonly api = inject(Api);
+  private readonly store = inject(Store);
+  readonly filing = input.required<FilingView>();
+  protected readonly given = signal<CopiesGiven | null>(null);
+  protected readonly problem = signal<ProblemDetail | null>(null);
+  protected readonly said = signal('');
+  protected readonly may = this.store.selectSignal(selectMayPrepare);
+  protected readonly all = signal(false);
+  protected readonly shown = computed(() => (this.all() ? this.given()?.people : this.given()?.people.slice(0, 12)) ?? []);
+  protected readonly done = computed(() => this.given()?.people.filter((one) => one.given.length).length ?? 0);
+  protected readonly ways = WAYS;
+  protected each: 1 | 2 | 4 = 2;
+  protected order: 'name' | 'number' | 'department' | 'postcode' = 'name';
+  private readonly corrects = computed(() =>
+    Boolean(
+      this.given() && this.filing().events.some(({ attempt, step }) => step === 'accepted' && attempt < (this.given()?.attempt ?? 0)),
+    ),
+  );
+
+  constructor() {
+    effect(() => {
+      this.filing();
+      this.load();
+    });
+  }
+
+  /** Whom a way still fits: paper is for those who were given theirs in no other way. */
+  protected waiting(how: How): number {
+    return (this.given()?.people ?? []).filter(({ electronic, email, given }) =>
+      how === 'paper' ? !given.length : electronic !== null && !given.some((one) => one.how === how) && (how === 'inbox' || email !== null),
+    ).length;
+  }
+
+  protected print(paper: boolean): string {
+    const attempt = this.given()?.attempt ?? undefined;
+    const query = {
+      each: this.each,
+      order: this.order,
+      corrected: String(this.corrects()),
+      paper: String(paper),
+      ...(attempt ? { attempt } : {}),
+    };
+    return this.api.url('copiesPdf', { ...this.at(), query });
+  }
+
+  protected give(how: How): void {
+    this.api.call('giveCopies', { ...this.at(), body: { how } }).subscribe({
+      next: ({ given }) => {
+        this.said.set(`${given} given: ${WAYS[how]}.`);
+        this.load();
+      },
+      error: (error: unknown) => this.problem.set(problemOf(error)),
+    });
+  }
+
+  protected consent(id: string, step: BodyOf<'formConsent'>['step']): void {
+    const means = { asked: 'by letter', given: 'in writing', withdrawn: 'in writing' }[step];
+    this.api.call('formConsent', { path: { id }, body: { step, means } }).subscribe({
+      next: () => this.load(),
+      error: (error: unknown) => this.problem.set(problemOf(error)),
+    });
+  }
+
+  private load(): void {
+    this.api.call('copiesGiven', this.at()).subscribe({
+      next: (given) => {
+        this.problem.set(null);
+        this.given.set(given.attempt === null ? null : given);
+      },
+      error: (error: unknown) => this.problem.set(problemOf(error)),
+    });
+  }
+
+  private at() {
+    return { path: { filing: this.filing().filing, period: this.filing().period.key } };
+  }
+}
