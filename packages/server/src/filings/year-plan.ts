@@ -190,7 +190,7 @@ async function statementsOf(scope: Scope, filed: readonly Filed[]): Promise<{ st
         sentence: `${sentence} is missing.`,
         weight: 'look' as const,
         who: null,
-        link: `/employer/${part}`,
+        link: `/employer#${part}`,
       })),
       ...wrong.map(({ copy: { personId, name }, check: { sentence, weight } }) => ({
         sentence,
@@ -313,7 +313,7 @@ async function aheadOf(scope: Scope, year: Year): Promise<YearPlan['ahead']> {
     sentence,
     done,
     source: [source.publication, source.section].filter(Boolean).join('; '),
-    link: part === 'registrations' ? '/employer/registrations' : named?.[0] ? `/people/${named[0].personId}` : '/people',
+    link: part === 'registrations' ? '/employer#registrations' : named?.[0] ? `/people/${named[0].personId}` : '/people',
     people: [...(named ?? [])],
   }));
 }

@@ -1,0 +1,116 @@
+import { execute } from '../database/connection';
+import { moveToday } from '../employers/service';
+import { addPersonItem } from '../people/employment/recurring-items';
+import { setNationalNumber } from '../people/service';
+import { setAgency } from '../standins/agencies/books';
+import { refusal } from '../testing/refusal';
+import { EMPLOYER_FACTS, Workplace } from '../testing/workplace';
+import type { Scope } from '../scope';
+import { boxMap, setItemBoxes } from './boxes';
+import { giveCopies } from './give';
+import { agreeFiling, prepareFiling, sendByFile } from './life';
+import { outside } from './routes';
+import { sayYearStep, yearPlan } from './year-plan';
+
+const CALM = { answersAfter: 0, doubles: false, loses: false, knownAs: '' };
+
+describe('The plan of the year’s end', () => {
+  let place: Workplace;
+  let scope: Scope;
+  let run: string;
+  const plan = () => yearPlan(scope, '2026');
+  const step = async (code: string) => (await plan()).steps.find((one) => one.code === code);
+  const on = async (date: string) => {
+    await moveToday(scope, date);
+    scope = await place.scope();
+  };
+
+  beforeEach(async () => {
+    const own = `9${String(Math.floor(Math.random() * 1e8)).padStart(8, '0')}`;
+    place = await Workplace.make({
+      address: { line1: '1 Test Lane', line2: '', city: 'Corbel Falls', state: 'PA', postcode: '17999' },
+      contact: { name: 'A. Signatory', email: 'a@example.test', phone: '570-555-0101' },
+      country: { ...EMPLOYER_FACTS.country, federalNumber: `${own.slice(0, 2)}-${own.slice(2)}`, submitterId: 'TEST0001' },
+    });
+    scope = await place.scope();
+    await setAgency(scope, CALM);
+    await addPersonItem(scope, place.people.hourly, {
+      itemId: place.items['loan'] ?? '',
+      amount: '12.00',
+      from: '2026-01-01',
+      to: '2026-11-30',
+    });
+    run = await place.run();
+  });
+
+  it('follows from what is on file: runs, boxes, facts, filings, statements', async () => {
+    expect((await step('runs'))?.state).toBe('open');
+    await place.approve(run);
+    scope = await place.scope();
+    expect([(await step('runs'))?.state, (await step('boxes'))?.state]).toEqual(['later', 'open']);
+    const open = (await boxMap(scope, '2026')).filings.flatMap(({ items }) => items).filter((item) => item.open);
+    await setItemBoxes(scope, { year: '2026', items: open.map(({ id }) => ({ id, put: { filing: '', box: '', label: '' } })) });
+    expect((await step('boxes'))?.state).toBe('done');
+    const { toFix, ending } = await plan();
+    expect(toFix.some(({ weight, who }) => weight === 'stop' && who?.personId === place.people.hourly)).toBeTrue();
+    expect(ending.map(({ sentence }) => sentence)).toEqual(['Loan ends for 1 person, last on 30 Nov 2026.']);
+    let number = 213456001;
+    for (const { who } of toFix.filter(({ who }) => who)) {
+      const written = String(number++);
+      await setNationalNumber(scope, who!.personId, `${written.slice(0, 3)}-${written.slice(3, 5)}-${written.slice(5)}`);
+    }
+    expect((await step('facts-w-2'))?.state).toBe('done');
+    await on('2027-01-11');
+    expect([(await step('runs'))?.state, (await step('filing-w-2-2026'))?.state, (await step('given-w-2'))?.state]).toEqual([
+      'done',
+      'open',
+      'open',
+    ]);
+    await prepareFiling(scope, 'w-2', '2026', { reason: '' });
+    await giveCopies(scope, 'w-2', '2026', { how: 'paper', people: [] });
+    expect((await step('given-w-2'))?.state).toBe('done');
+    await agreeFiling(scope, 'w-2', '2026', { signer: 'A. Signatory', title: 'Owner' });
+    await sendByFile(scope, 'w-2', '2026', { pays: false, consent: '' }, outside);
+    expect((await step('filing-w-2-2026'))?.how).toBe('Accepted.');
+    const filed = (await plan()).filings.find(({ filing }) => filing === 'w-2');
+    expect([filed?.attempts, filed?.given?.given, filed?.state]).toEqual([1, filed?.given?.of, 'accepted']);
+  });
+
+  it('says what is late, and which year one is in', async () => {
+    await place.approve(run);
+    scope = await place.scope();
+    await on('2027-02-10');
+    const { current, years, steps } = await plan();
+    expect([current, years]).toEqual(['2027', ['2027', '2026']]);
+    expect(steps.filter(({ state }) => state === 'late').map(({ code }) => code)).toEqual(
+      jasmine.arrayContaining(['filing-941-2026-Q4', 'filing-w-2-2026', 'given-w-2']),
+    );
+  });
+
+  it('has reminders that somebody says are done, and takes back that they were', async () => {
+    await sayYearStep(scope, '2026', 'turn-2026-12-01', { done: true, note: 'By letter' });
+    expect((await step('turn-2026-12-01'))?.byHand).toEqual(jasmine.objectContaining({ who: 'The clerk', note: 'By letter' }));
+    await sayYearStep(scope, '2026', 'turn-2026-12-01', { done: false, note: '' });
+    expect((await step('turn-2026-12-01'))?.byHand).toBeNull();
+    expect(await refusal(sayYearStep(scope, '2026', 'runs', { done: true, note: '' }))).toContain('no such step');
+    expect(await refusal(yearPlan(scope, 'soon'))).toContain('no such tax year');
+  });
+
+  it('tells what the next year asks for, and when it was done', async () => {
+    const ahead = async () => (await plan()).ahead.map(({ code, done }) => [code, done]);
+    expect(await ahead()).toEqual([
+      ['deposits', true],
+      ['rate-PA', false],
+    ]);
+    await execute(
+      scope.database,
+      `update employers set facts = jsonb_set(facts, '{country,states,PA}', '{"unemploymentRate": "2.1", "nextUnemploymentRate": "2.4", "nextUnemploymentFrom": "2027-01-01"}') where id = :id returning id`,
+      { id: place.employerId },
+    );
+    scope = await place.scope();
+    expect(await ahead()).toEqual([
+      ['deposits', true],
+      ['rate-PA', true],
+    ]);
+  });
+});
