@@ -247,7 +247,7 @@ export const boxMapSchema = z.object({
           /** Posted in the year to whom the filing states. */
           posted: minor,
           /** Boxes that its tax treatment puts it into. */
-          boxes: z.array(z.object({ box: z.string(), label: z.string() })),
+          boxes: z.array(z.object({ box: z.string(), label: z.string(), lowers: z.boolean() })),
           /** Why the law has it in no box; null where the law does not say so. */
           none: z.string().nullable(),
           offered: z.array(z.object({ filing: z.string(), box: z.string(), label: z.string(), words: z.boolean() })),

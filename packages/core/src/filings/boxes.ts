@@ -1,6 +1,7 @@
 import type { PayItem, PayItemKind } from '../pay-items/pay-item';
 import type { CountryPack } from '../rules/country-pack';
 import { countsOf } from '../rules/country-pack';
+import { whatOf } from '../ledger/codes';
 import type { Filing } from './filing';
 
 /** A box of people's statements, as what is posted makes it. */
@@ -50,7 +51,7 @@ export interface ItemInBox {
 /** Where an item stands on the statements of one filing, and why. */
 export interface ItemPlace {
   /** Boxes that its tax treatment puts it into. */
-  byTreatment: { box: string; label: string }[];
+  byTreatment: { box: string; label: string; lowers: boolean }[];
   /** Why the law has it in no box; absent where it has not said so. */
   none?: string;
   /** Boxes that it can be put into. */
@@ -68,13 +69,13 @@ export function placeOfItem(
   if (!copies) return { byTreatment: [], offered: [] };
   const treatment = pack.treatments[item.treatment];
   const counts = { ...(treatment ? countsOf(pack, treatment, places) : {}), ...item.countsInstead };
-  const counted = Object.keys(counts).filter((base) => counts[base] !== 0);
-  const without = new Set(counted.map((base) => base.split('@')[0] ?? base));
+  const signs = new Map(Object.entries(counts).map(([base, sign]) => [whatOf(base), sign]));
   const none = copies.noBox?.[item.treatment];
   return {
-    byTreatment: copies.boxes
-      .filter(({ codes, bases, kinds }) => (kinds ? kinds.includes(item.kind) : (bases ?? codes).some((code) => without.has(code))))
-      .map(({ box, label }) => ({ box, label })),
+    byTreatment: copies.boxes.flatMap(({ box, label, codes, bases, kinds }) => {
+      const sign = kinds ? Number(kinds.includes(item.kind)) : (bases ?? codes).map((code) => signs.get(code)).find(Boolean);
+      return sign ? [{ box, label, lowers: sign < 0 }] : [];
+    }),
     ...(none ? { none } : {}),
     offered: copies.itemBoxes?.filter((one) => one.for.includes(item.kind)) ?? [],
   };

@@ -47,18 +47,6 @@ export async function yearPlan(scope: Scope, label: string): Promise<YearPlan> {
       ...statements.steps,
       ...filed.map((one) => filingStep(one, today)),
       await tableStep(scope, year),
-      ...ahead
-        .filter(({ done }) => !done)
-        .map((point): YearStep => ({
-          code: `ahead-${point.code}`,
-          date: null,
-          what: point.sentence,
-          how: '',
-          state: 'open',
-          link: point.link,
-          byHand: null,
-          canBeSaid: false,
-        })),
       ...(await turnSteps(scope, year)),
     ].sort((a, b) => ((a.date ?? '9') < (b.date ?? '9') ? -1 : (a.date ?? '9') > (b.date ?? '9') ? 1 : 0)),
     toFix: statements.toFix,
@@ -140,7 +128,7 @@ async function boxStep(scope: Scope, { label, to }: Year): Promise<YearStep[]> {
       what: 'Every pay item has its box, or is in none on purpose',
       how: open ? `${counted(open, 'item has', 'items have')} no box yet.` : 'Each has.',
       state: open ? 'open' : 'done',
-      link: `/year/${label}/boxes`,
+      link: `/filings/year/${label}/boxes`,
     }),
   ];
 }
@@ -242,7 +230,7 @@ async function tableStep(scope: Scope, year: Year): Promise<YearStep> {
       what: `Tables of ${next.label}`,
       how: missing ? `${counted(missing, 'table has', 'tables have')} no figures of ${next.label} yet.` : 'All are in.',
       state: missing ? (scope.employer.today > year.to ? 'late' : 'open') : 'done',
-      link: '/tables',
+      link: '/filings/tables',
     }),
   );
 }

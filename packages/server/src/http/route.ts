@@ -162,7 +162,14 @@ function refuseUnless(scope: Scope, needs: Needs): void {
 }
 
 /** Parts of paths that are no ids of ours. */
-const SHAPES: Record<string, RegExp> = { code: /^\d{5}$/, filing: /^[a-z0-9-]{1,30}$/, period: /^[\w-]{1,20}$/, key: /^[\w-]{1,1400}$/ };
+const SHAPES: Record<string, RegExp> = {
+  year: /^20\d\d(-\d\d)?$/,
+  step: /^[a-z0-9-]{1,60}$/,
+  code: /^\d{5}$/,
+  filing: /^[a-z0-9-]{1,30}$/,
+  period: /^[\w-]{1,20}$/,
+  key: /^[\w-]{1,1400}$/,
+};
 const UUID = /^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/i;
 
 export function pathPart(request: Request, name: string): string {

@@ -212,24 +212,24 @@ export const routes: Routes = [
         loadComponent: () => import('./filings/filings-list').then((file) => file.FilingsListPage),
       },
       {
-        path: 'filings/:filing/:period',
-        title: 'Return · Woodruff',
-        loadComponent: () => import('./filings/filing-page').then((file) => file.FilingPage),
-      },
-      {
-        path: 'year/:year',
+        path: 'filings/year/:year',
         title: 'Year end · Woodruff',
         loadComponent: () => import('./filings/year-page').then((file) => file.YearPage),
       },
       {
-        path: 'year/:year/boxes',
+        path: 'filings/year/:year/boxes',
         title: 'Items and boxes · Woodruff',
         loadComponent: () => import('./filings/boxes-page').then((file) => file.BoxesPage),
       },
       {
-        path: 'tables',
+        path: 'filings/tables',
         title: 'Tables · Woodruff',
         loadComponent: () => import('./tables/tables-page').then((file) => file.TablesPage),
+      },
+      {
+        path: 'filings/:filing/:period',
+        title: 'Return · Woodruff',
+        loadComponent: () => import('./filings/filing-page').then((file) => file.FilingPage),
       },
       {
         path: 'agencies',

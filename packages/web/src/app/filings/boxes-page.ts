@@ -30,7 +30,7 @@ const keyOf = (put: Item['put']): string => (put === null ? BY_TREATMENT : put.b
             open() ? (open() | counted: 'item has' : 'items have') + ' no box yet' : 'every item has its box, or is in none on purpose'
           }}</span>
         }
-        <a class="quiet right" [routerLink]="['/year', year()]">Year end {{ year() }}</a>
+        <a class="quiet right" [routerLink]="['/filings/year', year()]">Year end {{ year() }}</a>
       </div>
       <wr-problem [problem]="problem() ?? loadProblem()" />
       @for (filing of data()?.filings; track filing.filing) {
@@ -53,7 +53,9 @@ const keyOf = (put: Item['put']): string => (put === null ? BY_TREATMENT : put.b
                 <td class="num">{{ item.posted | money: 'dash' }}</td>
                 <td>
                   @for (box of item.boxes; track box.box) {
-                    <span class="box" [title]="box.label">{{ box.box }}</span>
+                    <span class="box" [title]="box.label + (box.lowers ? ', lowered by it' : '')"
+                      >{{ box.lowers ? '−' : '' }}{{ box.box }}</span
+                    >
                   } @empty {
                     <span class="muted">{{ item.none ?? 'no box' }}</span>
                   }
@@ -62,6 +64,7 @@ const keyOf = (put: Item['put']): string => (put === null ? BY_TREATMENT : put.b
                   @if (may()) {
                     <select
                       class="entry"
+                      [class.plain]="!item.put"
                       [ngModel]="chosen(item)"
                       (ngModelChange)="choose(item, $event)"
                       [attr.aria-label]="'Box of ' + item.name"
@@ -123,7 +126,13 @@ const keyOf = (put: Item['put']): string => (put === null ? BY_TREATMENT : put.b
       white-space: nowrap;
     }
     select {
-      max-width: 300px;
+      height: 26px;
+      padding: 0 6px;
+      width: 250px;
+      max-width: 100%;
+    }
+    tr:not(.on) select.plain {
+      border-color: transparent;
     }
     td {
       vertical-align: top;

@@ -22,9 +22,9 @@ import { filingsStore } from './filings.store';
           {{ all() ? 'Only what is open and the latest' : 'Earlier ones too' }}
         </button>
         @if (employer()?.today; as today) {
-          <a class="quiet" [routerLink]="['/year', today.slice(0, 4)]">Year end {{ today.slice(0, 4) }}</a>
+          <a class="quiet" [routerLink]="['/filings/year', today.slice(0, 4)]">Year end {{ today.slice(0, 4) }}</a>
         }
-        <a class="quiet" routerLink="/tables">Tables</a>
+        <a class="quiet" routerLink="/filings/tables">Tables</a>
         <a class="quiet" routerLink="/agencies">Agencies</a>
       </div>
       <wr-problem [problem]="problem()" />

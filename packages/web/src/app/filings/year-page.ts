@@ -27,22 +27,27 @@ const HOW: Record<YearStep['state'], string> = { done: 'done', open: 'open', lat
             {{ plan.year === plan.current ? 'the year that runs' : 'a past year: you are in ' + plan.current }}
           </span>
           @for (other of others(); track other) {
-            <a class="quiet" [routerLink]="['/year', other]">{{ other }}</a>
+            <a class="quiet" [routerLink]="['/filings/year', other]">{{ other }}</a>
           }
-          <a class="quiet right" [routerLink]="['/year', plan.year, 'boxes']">Items and boxes</a>
-          <a class="quiet" routerLink="/tables">Tables</a>
+          <a class="quiet right" [routerLink]="['/filings/year', plan.year, 'boxes']">Items and boxes</a>
+          <a class="quiet" routerLink="/filings/tables">Tables</a>
           <a class="quiet" routerLink="/filings">Returns</a>
         </div>
         <wr-problem [problem]="problem() ?? loadProblem()" />
         <p class="muted">
-          {{ left() ? (left() | counted: 'step is' : 'steps are') + ' left' : 'Nothing is left' }} of {{ plan.steps.length }}. The first run
-          of the new year waits for none of them.
+          {{ left() ? (left() | counted: 'step is' : 'steps are') + ' open now' : 'Nothing is open now' }}, {{ done() }} of
+          {{ plan.steps.length }} are done. The first run of the new year waits for none of them.
         </p>
         <div class="columns">
           <section class="section">
-            <h2>The plan</h2>
+            <h2 class="with-switch">
+              The plan
+              <button class="quiet" type="button" (click)="all.set(!all())">
+                {{ all() ? 'Only what is left' : done() + ' done' }}
+              </button>
+            </h2>
             <table class="lines">
-              @for (step of plan.steps; track step.code) {
+              @for (step of shown(); track step.code) {
                 <tr [class.muted]="step.state === 'done' || step.state === 'later'">
                   <td class="when">{{ step.date ? (step.date | day: 'short') : '' }}</td>
                   <td>
@@ -157,6 +162,11 @@ const HOW: Record<YearStep['state'], string> = { done: 'done', open: 'open', lat
     .columns > div > .section:first-child {
       margin-top: 14px;
     }
+    .with-switch {
+      display: flex;
+      justify-content: space-between;
+      align-items: baseline;
+    }
     .when {
       white-space: nowrap;
       width: 96px;
@@ -190,6 +200,12 @@ export class YearPage {
   protected readonly may = this.store.selectSignal(selectMayPrepare);
   protected readonly saying = signal('');
   protected readonly allToFix = signal(false);
+  /** What is done is shown, too. */
+  protected readonly all = signal(false);
+  protected readonly shown = computed(
+    () => this.data()?.steps.filter(({ state, byHand }) => this.all() || state !== 'done' || byHand) ?? [],
+  );
+  protected readonly done = computed(() => this.data()?.steps.filter(({ state }) => state === 'done').length ?? 0);
   protected readonly others = computed(() => this.data()?.years.filter((one) => one !== this.data()?.year) ?? []);
   protected readonly left = computed(() => this.data()?.steps.filter(({ state }) => state === 'open' || state === 'late').length ?? 0);
   /** What stops a statement comes first. */

@@ -162,7 +162,7 @@ import { tableComparisonStore, tablesStore } from './tables.store';
               <tr>
                 <td class="code">{{ one.code }}</td>
                 <td class="value">{{ one.value }}</td>
-                <td>since {{ one.from | day: 'short' }}{{ one.loaded ? ', loaded here' : '' }}</td>
+                <td class="since">since {{ one.from | day: 'short' }}{{ one.loaded ? ', loaded here' : '' }}</td>
                 <td class="muted">{{ one.source }}{{ one.confirmed ? '' : ' (unconfirmed)' }}</td>
               </tr>
             } @empty {
@@ -197,6 +197,13 @@ import { tableComparisonStore, tablesStore } from './tables.store';
     .code {
       width: 300px;
       overflow-wrap: anywhere;
+    }
+    .since {
+      white-space: nowrap;
+    }
+    .find {
+      width: 220px;
+      margin-left: 14px;
     }
     .value {
       max-width: 340px;
