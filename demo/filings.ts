@@ -6,18 +6,29 @@ import yearFile from './quillmere/year.json';
 /** Of these the year says itself when and how they are filed. */
 const PLAYED = new Set(yearFile.filings.map(({ filing }) => filing));
 
+/** Prepared by the clerk, agreed to and sent by the approver, answered by the agency. */
+export async function fileByFile(
+  clerk: Scope,
+  approver: Scope,
+  { name, title }: { name: string; title: string },
+  filing: string,
+  period: string,
+  reason: string,
+): Promise<void> {
+  await prepareFiling(clerk, filing, period, { reason });
+  await agreeFiling(approver, filing, period, { signer: name, title });
+  await sendByFile(approver, filing, period, { pays: false, consent: '' }, filingOutside);
+}
+
 /** Files by file what is due before the next day on which anything happens: agreed to by the approver, answered by the agency. */
 export async function fileWhatIsDue(clerk: Scope, approver: Scope, until: string): Promise<void> {
   const { today, country, facts } = clerk.employer;
-  const { name, title } = employerFile.facts.signatory;
   const begun = new Set((await filingEvents(clerk)).map(({ filing, period }) => `${filing} ${period}`));
   for (const filing of packOf(country).filings(facts.country)) {
     if (PLAYED.has(filing.code)) continue;
     for (const { key, to } of periodsDue(filing, yearFile.begins, until)) {
       if (to < yearFile.begins || to >= today || begun.has(`${filing.code} ${key}`)) continue;
-      await prepareFiling(clerk, filing.code, key, { reason: '' });
-      await agreeFiling(approver, filing.code, key, { signer: name, title });
-      await sendByFile(approver, filing.code, key, { pays: false, consent: '' }, filingOutside);
+      await fileByFile(clerk, approver, employerFile.facts.signatory, filing.code, key, '');
     }
   }
 }

@@ -9,7 +9,8 @@ import {
   stopThreads,
   type Database,
 } from '@woodruff/server';
-import { playDemo } from './play';
+import { playLampWorks } from './lamp-works';
+import { DEMO_DAY, playDemo } from './play';
 
 /** Loads the demo into an empty database. One in which the year was played to its end is left alone; one that was cut off begins again. */
 const environment = readEnvironment();
@@ -49,7 +50,9 @@ try {
   if (found.employers === 0 || half) {
     say('Loading the demo: playing the year of Quillmere Glassworks …');
     startThreads(environment.CALCULATION_THREADS);
-    await playDemo(database, (sentence) => say(`  ${sentence}`));
+    const { viewer: _viewer, ...users } = await playDemo(database, (sentence) => say(`  ${sentence}`));
+    say('Playing the years of Tamarind Lamp Works …');
+    await playLampWorks(database, DEMO_DAY, users);
     await execute(database, 'insert into demo_played default values');
     await stopThreads();
   }

@@ -66,7 +66,7 @@ export async function sendPay(clerk: Scope, releaser: Scope, payDate: string): P
   await sendBatch(clerk, releaser, 'pay', payDate);
 }
 
-async function sendBatch(clerk: Scope, releaser: Scope, kind: 'pay' | 'again' | 'remittance', payDate: string): Promise<void> {
+export async function sendBatch(clerk: Scope, releaser: Scope, kind: 'pay' | 'again' | 'remittance', payDate: string): Promise<void> {
   const { id } = await prepareBatch(clerk, { kind, payDate });
   await releaseBatch(releaser, id, { version: (await batchView(releaser, id)).version, balanced: true });
   await exchangeWithBank(clerk, new StandInBank(clerk.database, holidaysOf(clerk)));

@@ -59,6 +59,8 @@ import leaveFile from './quillmere/leave.json';
 import peopleFile from './quillmere/people.json';
 import yearFile from './quillmere/year.json';
 
+/** The business day on which the demo stands. */
+export const DEMO_DAY = yearFile.today;
 export const DEMO_PASSWORD = 'glasshouse-26';
 
 type ItemFile = Parameters<typeof addPayItem>[1];
@@ -82,9 +84,9 @@ interface YearFile {
 
 /**
  * Sets up Quillmere Glassworks and plays its year through the real services: every run started, edited, calculated,
- * approved and posted, every correction made, each on its business day.
+ * approved and posted, every correction made, each on its business day. Gives the users by their role.
  */
-export async function playDemo(database: Database, say: (sentence: string) => void): Promise<void> {
+export async function playDemo(database: Database, say: (sentence: string) => void): Promise<Record<string, string>> {
   const year = yearFile as YearFile;
   const { id: employerId, schedules } = await addEmployer(database, {
     name: employerFile.name,
@@ -130,6 +132,7 @@ export async function playDemo(database: Database, say: (sentence: string) => vo
   await enterNotices(await scopeAs('administrator'));
   await setUpGroups(await scopeAs('clerk'), schedules, codes);
   await askForLeave(await scopeAs('clerk'), codes);
+  return users;
 }
 
 /** Plans with their people, and what everybody brought along into the year. */
@@ -265,7 +268,8 @@ async function playFiling(
   if (accepted) await answerFiling(clerk, filing, period, { answer: 'accepted', reference, reasons: '' });
 }
 
-async function approve(clerk: Scope, approver: Scope, runId: string): Promise<void> {
+/** Looks at what is to be looked at, and approves. */
+export async function approve(clerk: Scope, approver: Scope, runId: string): Promise<void> {
   for (const point of await openPoints(clerk, await openRun(clerk, runId))) {
     if (point.weight === 'look' && !point.accepted) await acceptPoint(clerk, runId, point.key, 'Looked at, as expected');
   }

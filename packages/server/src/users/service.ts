@@ -66,6 +66,11 @@ export async function addUser(email: string, name: string, password: string, rol
   return user.id;
 }
 
+/** Lets a user work at another employer, too. */
+export async function addUserTo(userId: string, employerId: string, role: Role): Promise<void> {
+  await Membership.create({ userId, employerId, role });
+}
+
 export async function sessionOf(database: Database, userId: string, csrfToken: string): Promise<Session> {
   const user = await User.findByPk(userId);
   if (!user) throw new Refusal(401, 'signed-out', 'You are signed out. Sign in again.');

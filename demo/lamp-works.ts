@@ -1,0 +1,234 @@
+import { addDays, packOf, periodsDue, periodsPaidWithin, type PayPeriod, type PaySchedule } from '@woodruff/core';
+import { personFactsSchema, personItemSchema, rateSchema } from '@woodruff/contract';
+import {
+  addEmployer,
+  addPayItem,
+  addPerson,
+  addPersonItem,
+  addRate,
+  addTaxDetails,
+  addUserTo,
+  calculateRun,
+  changePayslip,
+  filingEvents,
+  formConsent,
+  giveCopies,
+  ladderOf,
+  listOfFilings,
+  moveToday,
+  obligationsOf,
+  agenciesOf,
+  remit,
+  Payslip,
+  reversePayslip,
+  scopeOf,
+  select,
+  setBank,
+  setItemBoxes,
+  setNationalNumber,
+  setOpening,
+  setPayment,
+  startRun,
+  type Database,
+  type Scope,
+} from '@woodruff/server';
+import { fileByFile } from './filings';
+import { sendBatch } from './money';
+import { approve } from './play';
+import employerFile from './tamarind/employer.json';
+import yearFile from './tamarind/year.json';
+
+interface PersonFile {
+  code: string;
+  givenName: string;
+  familyName: string;
+  born: string;
+  hired: string;
+  department: string;
+  number: string | null;
+  yearly?: string;
+  status?: string;
+  contractor?: boolean;
+  electronic?: boolean;
+  items: { item: string; amount?: string; percent?: string }[];
+}
+
+/**
+ * A second, small employer: the year before is closed to its last paper, with a statement corrected after it was filed, and
+ * the year that runs has a quarter amended and another one whose amendment waits.
+ */
+export async function playLampWorks(database: Database, until: string, users: Record<string, string>): Promise<void> {
+  const { id: employerId, schedules } = await addEmployer(database, {
+    name: employerFile.name,
+    country: employerFile.country,
+    today: yearFile.begins,
+    demo: true,
+    facts: employerFile.facts as unknown as Parameters<typeof addEmployer>[1]['facts'],
+    schedules: employerFile.schedules as Parameters<typeof addEmployer>[1]['schedules'],
+  });
+  for (const [role, user] of Object.entries(users)) await addUserTo(user, employerId, role as 'clerk');
+  const as = (role: 'administrator' | 'clerk' | 'approver'): Promise<Scope> => scopeOf(database, users[role] ?? '', employerId);
+  await setBank(await as('administrator'), employerFile.bank);
+  await setOpening(await as('administrator'), Math.round(Number(yearFile.opening) * 100));
+  const people = await setUp(await as('clerk'), schedules['Monthly'] ?? '');
+
+  const steps = calendar(until);
+  for (const [index, step] of steps.entries()) {
+    const next = steps[index + 1]?.date ?? until;
+    if (step.date > (await as('clerk')).employer.today) await moveToday(await as('clerk'), step.date);
+    const [clerk, approver] = [await as('clerk'), await as('approver')];
+    await fileDue(clerk, approver, next);
+    await payDue(clerk, await as('administrator'), next);
+    if (step.kind === 'run') await run(clerk, approver, schedules['Monthly'] ?? '', step.period, people);
+    else await correct(clerk, approver, step.correction, people);
+    for (const { kind, date } of (await ladderOf(clerk)).rungs)
+      if (kind === 'pay') await sendBatch(clerk, await as('administrator'), 'pay', date);
+  }
+  await moveToday(await as('clerk'), until);
+  await payDue(await as('clerk'), await as('administrator'), until);
+}
+
+async function setUp(scope: Scope, scheduleId: string): Promise<Map<string, string>> {
+  const items = new Map<string, string>();
+  for (const item of yearFile.items as Parameters<typeof addPayItem>[1][]) items.set(item.code, (await addPayItem(scope, item)).id);
+  const codes = new Map<string, string>();
+  for (const [index, file] of (yearFile.people as PersonFile[]).entries()) {
+    const { code, givenName, familyName, born, hired, department } = file;
+    const { id } = await addPerson(
+      scope,
+      personFactsSchema.parse({
+        code,
+        givenName,
+        familyName,
+        born,
+        hired,
+        department,
+        scheduleId,
+        worksite: 'Wick Street',
+        kind: file.contractor ? 'contractor' : 'regular',
+        email: `${givenName.toLowerCase()}@tamarind.example`,
+        ...(file.number ? { address: { line1: `${20 + index * 7} Wick Street`, city: 'Saltgrass', state: 'TX', postcode: '78999' } } : {}),
+      }),
+    );
+    codes.set(code, id);
+    const rate = file.yearly ? { per: 'year', amount: file.yearly } : { per: 'hour', amount: '40.00' };
+    await addRate(
+      scope,
+      id,
+      rateSchema.parse({ label: 'Pay', ...rate, from: hired < yearFile.begins ? yearFile.begins : hired, primary: true }),
+    );
+    if (file.status)
+      await addTaxDetails(scope, id, {
+        from: hired < yearFile.begins ? yearFile.begins : hired,
+        facts: { federal: { certificate: '2020', status: file.status, onFileSince: hired }, residentState: 'TX', workState: 'TX' },
+      });
+    if (file.number) await setNationalNumber(scope, id, file.number);
+    await setPayment(scope, id, { method: 'deposit', bank: '123456780', account: `8801${String(4400 + index)}` });
+    if (file.electronic) await formConsent(scope, id, { step: 'given', means: 'in writing, with the contract' });
+    for (const { item, ...held } of file.items)
+      await addPersonItem(scope, id, personItemSchema.parse({ ...held, itemId: items.get(item), from: yearFile.begins }));
+  }
+  const boxes = yearFile.boxes.map(({ item, ...put }) => ({ id: items.get(item) ?? '', put: { ...put, label: '' } }));
+  await setItemBoxes(scope, { year: '2025', items: boxes });
+  return codes;
+}
+
+type Step =
+  | { date: string; kind: 'run'; period: PayPeriod }
+  | { date: string; kind: 'correction'; correction: (typeof yearFile.corrections)[number] };
+
+function calendar(until: string): Step[] {
+  const pack = packOf('US');
+  const schedule = employerFile.schedules[0] as PaySchedule;
+  const runs = periodsPaidWithin(schedule, yearFile.begins, until, (date) => pack.isHoliday(date)).map((period): Step => ({
+    date: addDays(period.payDate, -3),
+    kind: 'run',
+    period,
+  }));
+  const corrections = yearFile.corrections.map((correction): Step => ({ date: correction.on, kind: 'correction', correction }));
+  return [...runs, ...corrections].sort((a, b) => (a.date < b.date ? -1 : a.date > b.date ? 1 : 0));
+}
+
+async function run(
+  clerk: Scope,
+  approver: Scope,
+  scheduleId: string,
+  period: PayPeriod,
+  people: ReadonlyMap<string, string>,
+): Promise<void> {
+  const { id } = await startRun(clerk, { scheduleId, ...period });
+  await calculateRun(clerk, id);
+  const { bonus } = yearFile;
+  if (bonus.payDate === period.payDate) {
+    const payslip = await Payslip.findOne({ where: { runId: id, personId: people.get(bonus.person) ?? '' } });
+    if (payslip)
+      await changePayslip(clerk, id, payslip.id, {
+        version: payslip.version,
+        edits: { oneOffs: [{ id: 'bonus-of-the-year', item: 'bonus', amount: bonus.amount }] },
+      });
+  }
+  await approve(clerk, approver, id);
+}
+
+/** A payslip is taken back, and paid again without what was wrong with it where it had a bonus; filings that it reaches into follow. */
+async function correct(
+  clerk: Scope,
+  approver: Scope,
+  { payDate, person, reason, amended }: (typeof yearFile.corrections)[number],
+  people: ReadonlyMap<string, string>,
+): Promise<void> {
+  const [payslip] = await select<{ id: string }>(
+    clerk.database,
+    `select y.id from payslips y join pay_runs r on r.id = y.run_id where y.person_id = :person and r.pay_date = :payDate and r.kind = 'regular' and y.state = 'posted'`,
+    { person: people.get(person), payDate },
+  );
+  if (!payslip) throw new Error(`nothing was paid to ${person} on ${payDate}`);
+  const again = payDate === yearFile.bonus.payDate;
+  const { replacementRun } = await reversePayslip(clerk, payslip.id, reason, again);
+  if (replacementRun) {
+    const replacement = await Payslip.findOne({ where: { runId: replacementRun } });
+    if (replacement) await changePayslip(clerk, replacementRun, replacement.id, { version: replacement.version, edits: {} });
+    await approve(clerk, approver, replacementRun);
+  }
+  if (!amended) return;
+  for (const { filing, periods } of await listOfFilings(clerk))
+    for (const { key, differs } of periods)
+      if (differs) await fileByFile(clerk, approver, employerFile.facts.signatory, filing, key, reason);
+  await give(clerk, '2025');
+}
+
+/** Files what is due before the next day on which anything happens, and gives people their copies. */
+async function fileDue(clerk: Scope, approver: Scope, until: string): Promise<void> {
+  const { today, country, facts } = clerk.employer;
+  const begun = new Set((await filingEvents(clerk)).map(({ filing, period }) => `${filing} ${period}`));
+  const wanted = new Set((await listOfFilings(clerk)).map(({ filing }) => filing));
+  for (const filing of packOf(country)
+    .filings(facts.country)
+    .filter(({ code }) => wanted.has(code)))
+    for (const { key, to } of periodsDue(filing, yearFile.begins, until)) {
+      if (to < yearFile.begins || to >= today || begun.has(`${filing.code} ${key}`)) continue;
+      await fileByFile(clerk, approver, employerFile.facts.signatory, filing.code, key, '');
+      if (filing.copies) await give(clerk, key);
+    }
+}
+
+async function give(clerk: Scope, year: string): Promise<void> {
+  for (const filing of ['w-2', '1099-nec', '1099-misc']) {
+    if (!(await filingEvents(clerk, filing, year)).length) continue;
+    await giveCopies(clerk, filing, year, { how: 'inbox', people: [] });
+    await giveCopies(clerk, filing, year, { how: 'paper', people: [] });
+  }
+}
+
+async function payDue(clerk: Scope, releaser: Scope, until: string): Promise<void> {
+  const due = (await obligationsOf(clerk)).filter(({ left, due: date }) => left > 0 && date < until);
+  if (!due.length) return;
+  const payments = due.map(({ owed, due: date }) => ({
+    owed,
+    due: date,
+    method: owed.startsWith('payee:') ? ('cheque' as const) : ('agency' as const),
+    reference: '',
+  }));
+  await remit(clerk, { payments }, agenciesOf(clerk));
+  if (payments.some(({ method }) => method === 'cheque')) await sendBatch(clerk, releaser, 'remittance', clerk.employer.today);
+}
