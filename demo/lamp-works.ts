@@ -9,7 +9,6 @@ import {
   addTaxDetails,
   addUserTo,
   calculateRun,
-  changePayslip,
   filingEvents,
   formConsent,
   giveCopies,
@@ -19,7 +18,6 @@ import {
   obligationsOf,
   agenciesOf,
   remit,
-  Payslip,
   reversePayslip,
   scopeOf,
   select,
@@ -28,7 +26,9 @@ import {
   setNationalNumber,
   setOpening,
   setPayment,
+  sayYearStep,
   startRun,
+  startSpecialRun,
   type Database,
   type Scope,
 } from '@woodruff/server';
@@ -79,12 +79,14 @@ export async function playLampWorks(database: Database, until: string, users: Re
     const [clerk, approver] = [await as('clerk'), await as('approver')];
     await fileDue(clerk, approver, next);
     await payDue(clerk, await as('administrator'), next);
-    if (step.kind === 'run') await run(clerk, approver, schedules['Monthly'] ?? '', step.period, people);
+    if (step.kind === 'run') await run(clerk, approver, schedules['Monthly'] ?? '', step.period);
+    else if (step.kind === 'bonus') await bonus(clerk, approver, schedules['Monthly'] ?? '', people);
     else await correct(clerk, approver, step.correction, people);
     for (const { kind, date } of (await ladderOf(clerk)).rungs)
       if (kind === 'pay') await sendBatch(clerk, await as('administrator'), 'pay', date);
   }
   await moveToday(await as('clerk'), until);
+  for (const day of yearFile.reminded) await sayYearStep(await as('clerk'), '2025', `turn-${day}`, { done: true, note: '' });
   await payDue(await as('clerk'), await as('administrator'), until);
 }
 
@@ -135,6 +137,7 @@ async function setUp(scope: Scope, scheduleId: string): Promise<Map<string, stri
 
 type Step =
   | { date: string; kind: 'run'; period: PayPeriod }
+  | { date: string; kind: 'bonus' }
   | { date: string; kind: 'correction'; correction: (typeof yearFile.corrections)[number] };
 
 function calendar(until: string): Step[] {
@@ -146,31 +149,28 @@ function calendar(until: string): Step[] {
     period,
   }));
   const corrections = yearFile.corrections.map((correction): Step => ({ date: correction.on, kind: 'correction', correction }));
-  return [...runs, ...corrections].sort((a, b) => (a.date < b.date ? -1 : a.date > b.date ? 1 : 0));
+  return [...runs, ...corrections, { date: yearFile.bonus.on, kind: 'bonus' } as Step].sort((a, b) =>
+    a.date < b.date ? -1 : a.date > b.date ? 1 : 0,
+  );
 }
 
-async function run(
-  clerk: Scope,
-  approver: Scope,
-  scheduleId: string,
-  period: PayPeriod,
-  people: ReadonlyMap<string, string>,
-): Promise<void> {
+async function run(clerk: Scope, approver: Scope, scheduleId: string, period: PayPeriod): Promise<void> {
   const { id } = await startRun(clerk, { scheduleId, ...period });
   await calculateRun(clerk, id);
-  const { bonus } = yearFile;
-  if (bonus.payDate === period.payDate) {
-    const payslip = await Payslip.findOne({ where: { runId: id, personId: people.get(bonus.person) ?? '' } });
-    if (payslip)
-      await changePayslip(clerk, id, payslip.id, {
-        version: payslip.version,
-        edits: { oneOffs: [{ id: 'bonus-of-the-year', item: 'bonus', amount: bonus.amount }] },
-      });
-  }
   await approve(clerk, approver, id);
 }
 
-/** A payslip is taken back, and paid again without what was wrong with it where it had a bonus; filings that it reaches into follow. */
+/** A bonus beside the regular pay. */
+async function bonus(clerk: Scope, approver: Scope, scheduleId: string, people: ReadonlyMap<string, string>): Promise<void> {
+  const { payDate, person, amount } = yearFile.bonus;
+  const rules = { ordinaryDeductions: false, takesWaiting: false, items: [], taxMethod: 'flat' };
+  const paid = [{ personId: people.get(person) ?? '', amounts: [{ item: 'bonus', amount }] }];
+  const { id } = await startSpecialRun(clerk, { scheduleId, name: 'Bonus of the year', payDate, rules, people: paid });
+  await calculateRun(clerk, id);
+  await approve(clerk, approver, id);
+}
+
+/** A payslip is taken back, and filings that it reaches into follow. */
 async function correct(
   clerk: Scope,
   approver: Scope,
@@ -179,17 +179,11 @@ async function correct(
 ): Promise<void> {
   const [payslip] = await select<{ id: string }>(
     clerk.database,
-    `select y.id from payslips y join pay_runs r on r.id = y.run_id where y.person_id = :person and r.pay_date = :payDate and r.kind = 'regular' and y.state = 'posted'`,
+    `select y.id from payslips y join pay_runs r on r.id = y.run_id where y.person_id = :person and r.pay_date = :payDate and y.state = 'posted'`,
     { person: people.get(person), payDate },
   );
   if (!payslip) throw new Error(`nothing was paid to ${person} on ${payDate}`);
-  const again = payDate === yearFile.bonus.payDate;
-  const { replacementRun } = await reversePayslip(clerk, payslip.id, reason, again);
-  if (replacementRun) {
-    const replacement = await Payslip.findOne({ where: { runId: replacementRun } });
-    if (replacement) await changePayslip(clerk, replacementRun, replacement.id, { version: replacement.version, edits: {} });
-    await approve(clerk, approver, replacementRun);
-  }
+  await reversePayslip(clerk, payslip.id, reason, false);
   if (!amended) return;
   for (const { filing, periods } of await listOfFilings(clerk))
     for (const { key, differs } of periods)

@@ -10,6 +10,8 @@ export { agreeFiling, answerFiling, prepareFiling, sendByFile, sendFiling } from
 export { eventsOf as filingEvents } from './filings/events';
 export { outside as filingOutside } from './filings/routes';
 export { listOfFilings, viewOf as filingView } from './filings/service';
+export { sayYearStep } from './filings/year-plan';
+export { startSpecialRun } from './pay-runs/making/special';
 export { setItemBoxes } from './filings/boxes';
 export { copiesPdf } from './filings/copies-print';
 export { formConsent, giveCopies } from './filings/give';
