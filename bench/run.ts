@@ -40,6 +40,7 @@ import { company, PASSWORD } from './company';
 import { measureLoad } from './load';
 import { byDeposit, journalOfRun, payments, tieOuts } from './money';
 import { measureSheet } from './sheet';
+import { yearEnd } from './year-end';
 import { backInTime } from './years';
 
 /** Results of a run as printed and kept; times in milliseconds. */
@@ -283,6 +284,7 @@ async function money(): Promise<void> {
   const { id } = await calculated(scope, scheduleId, 0);
   await approved(scope, id, 'bench-money');
   await journalOfRun(scope, id, 10_000, note);
+  await yearEnd(await scopeOf(database, scope.user.id, scope.employer.id), 10_000, note);
   await payments(database, scope, PERIOD(0).payDate, note);
   const year = await company(database, 1000);
   await byDeposit(database, year.scope);

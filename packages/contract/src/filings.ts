@@ -277,6 +277,9 @@ export const itemBoxesSchema = z.object({
     .max(500),
 });
 
+/** So many statements are printed into one file. */
+export const COPIES_AT_ONCE = 500;
+
 /** How people's statements were given out, and who wants them how. */
 export const copiesGivenSchema = z.object({
   /** The attempt whose statements are given out; null while nothing is prepared. */

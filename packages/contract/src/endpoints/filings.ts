@@ -53,6 +53,8 @@ export const filingsEndpoints = {
       /** Only of those who are not given theirs electronically. */
       paper: z.stringbool().default(false),
       order: z.enum(['name', 'number', 'department', 'postcode']).default('name'),
+      /** Of many, only so many at once: which portion, counted from 1. */
+      part: z.coerce.number().int().min(1).max(999).optional(),
     }),
     file: 'application/pdf',
   },

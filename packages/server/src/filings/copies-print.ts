@@ -1,8 +1,8 @@
-import type { Copy, ParsedQueryOf } from '@woodruff/contract';
+import { COPIES_AT_ONCE, type Copy, type ParsedQueryOf } from '@woodruff/contract';
 import { written } from '@woodruff/core';
 import { LEFT, RIGHT, SECOND_INK, Sheet } from '../documents/sheet';
 import { select } from '../database/connection';
-import { notFound } from '../errors';
+import { invalid, notFound } from '../errors';
 import { packFor, type Scope } from '../scope';
 import { contentOf, type Content } from './events';
 import { filingOf, madeNow, type Found } from './make';
@@ -17,8 +17,8 @@ const PARTS = {
 } as const;
 type Each = keyof typeof PARTS;
 /** From the top of a copy to its first box, and from one row of boxes to the next. */
-const HEAD = 116;
-const ROW = 12;
+const HEAD = 130;
+const ROW = 11.5;
 
 /** As many copies to a page as were asked for, or as few as their boxes leave room for. */
 function fitting(rows: number, asked: Each): Each {
@@ -41,7 +41,14 @@ export async function copiesPdf(scope: Scope, code: string, key: string, asked: 
   const wanted = stated.filter(
     ({ personId }) => (!asked.person || personId === asked.person) && (!asked.corrected || corrected.has(personId)),
   );
-  const copies = await inOrder(scope, found, wanted, asked);
+  const all = await inOrder(scope, found, wanted, asked);
+  if (!all.length) throw notFound('statement');
+  if (asked.part === undefined && all.length > COPIES_AT_ONCE)
+    throw invalid(`${all.length} statements are too many for one file. Print them ${COPIES_AT_ONCE} at a time.`, [
+      { path: 'part', expected: `1 to ${Math.ceil(all.length / COPIES_AT_ONCE)}` },
+    ]);
+  const first = ((asked.part ?? 1) - 1) * COPIES_AT_ONCE;
+  const copies = all.slice(first, first + COPIES_AT_ONCE);
   if (!copies.length) throw notFound('statement');
   const title = `${asked.corrected ? filing.copies.corrected?.name : filing.copies.name} for ${period.label}`;
   const sheet = new Sheet(draft ? `${title}, draft` : title, packFor(scope).paper);
@@ -103,9 +110,9 @@ function copyOn(sheet: Sheet, scope: Scope, { content, copy, title, note, each, 
         if (!entry) return [];
         const at = column === 0 ? x : right - half;
         return [
-          { text: entry.box, at, width: 56 },
-          { text: entry.label, at: at + 58, width: half - 58 - 74 },
-          { text: entry.text, at: at + half, right: true, width: 72 },
+          { text: entry.box, at, width: 52 },
+          { text: entry.label, at: at + 54, width: half - 54 - 62 },
+          { text: entry.text, at: at + half, right: true, width: 60 },
         ];
       }),
       { size: 8.5, height: ROW },
@@ -137,7 +144,7 @@ function headOn(
     `Employer number ${content.employer.number}`,
   ];
   for (const text of lines) sheet.line([{ text, at: x, width }], { size: 8.5, height: 11 });
-  sheet.to(y + 52);
+  sheet.to(y + 66);
   for (const text of copy.to.length ? copy.to : [copy.name])
     sheet.line([{ text, at: x + 12, width: width - 12 }], { size: 10, height: 13 });
   sheet.to(y + HEAD - 14);

@@ -1,8 +1,10 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal } from '@angular/core';
+import { HttpClient } from '@angular/common/http';
 import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
-import type { BodyOf, CopiesGiven, FilingView, ProblemDetail } from '@woodruff/contract';
+import { COPIES_AT_ONCE, type BodyOf, type CopiesGiven, type FilingView, type ProblemDetail } from '@woodruff/contract';
+import { firstValueFrom } from 'rxjs';
 import { Api, problemOf } from '../api/api';
 import { Problem } from '../kit/problem';
 import { CountedPipe, DayPipe } from '../kit/words';
@@ -42,9 +44,23 @@ const WAYS: Record<How, string> = { inbox: 'own view', mail: 'mail', paper: 'pap
             <option value="postcode">postcode</option>
           </select></label
         >
-        <a class="quiet" [href]="print(false)">Print all (PDF)</a>
-        <a class="quiet" [href]="print(true)">Print who gets paper (PDF)</a>
+        @if (portions().length < 2) {
+          <a class="quiet" [href]="print(false)">Print all (PDF)</a>
+          <a class="quiet" [href]="print(true)">Print who gets paper (PDF)</a>
+        }
       </p>
+      @if (portions().length > 1) {
+        <p class="row-of">
+          <span class="muted">Printed {{ atOnce }} at a time:</span>
+          @for (part of portions(); track part) {
+            <a class="quiet" [href]="print(false, part)">{{ (part - 1) * atOnce + 1 }} on</a>
+          }
+          <button class="quiet" type="button" (click)="saveAll()" [disabled]="saved() > 0">Save all of them</button>
+          @if (saved()) {
+            <span role="status">{{ saved() - 1 }} of {{ portions().length }} saved</span>
+          }
+        </p>
+      }
       @if (may()) {
         <p class="row-of">
           <button class="quiet" type="button" (click)="give('inbox')" [disabled]="!waiting('inbox')">
@@ -126,6 +142,7 @@ const WAYS: Record<How, string> = { inbox: 'own view', mail: 'mail', paper: 'pap
 })
 export class CopiesGivenPart {
   private readonly api = inject(Api);
+  private readonly http = inject(HttpClient);
   private readonly store = inject(Store);
   readonly filing = input.required<FilingView>();
   protected readonly given = signal<CopiesGiven | null>(null);
@@ -136,6 +153,12 @@ export class CopiesGivenPart {
   protected readonly shown = computed(() => (this.all() ? this.given()?.people : this.given()?.people.slice(0, 12)) ?? []);
   protected readonly done = computed(() => this.given()?.people.filter((one) => one.given.length).length ?? 0);
   protected readonly ways = WAYS;
+  protected readonly atOnce = COPIES_AT_ONCE;
+  protected readonly portions = computed(() =>
+    Array.from({ length: Math.ceil((this.given()?.people.length ?? 0) / COPIES_AT_ONCE) }, (_, index) => index + 1),
+  );
+  /** Portions that were begun to be saved. */
+  protected readonly saved = signal(0);
   protected each: 1 | 2 | 4 = 2;
   protected order: 'name' | 'number' | 'department' | 'postcode' = 'name';
   private readonly corrects = computed(() =>
@@ -158,7 +181,21 @@ export class CopiesGivenPart {
     ).length;
   }
 
-  protected print(paper: boolean): string {
+  /** Fetches one portion after another and saves it, so that nobody waits for one large file. */
+  protected async saveAll(): Promise<void> {
+    for (const part of this.portions()) {
+      this.saved.set(part);
+      const file = await firstValueFrom(this.http.get(this.print(false, part), { responseType: 'blob' }));
+      const link = document.createElement('a');
+      link.href = URL.createObjectURL(file);
+      link.download = `${this.filing().filing}-${this.filing().period.key}-${part}.pdf`;
+      link.click();
+      URL.revokeObjectURL(link.href);
+    }
+    this.saved.set(this.portions().length + 1);
+  }
+
+  protected print(paper: boolean, part?: number): string {
     const attempt = this.given()?.attempt ?? undefined;
     const query = {
       each: this.each,
@@ -166,6 +203,7 @@ export class CopiesGivenPart {
       corrected: String(this.corrects()),
       paper: String(paper),
       ...(attempt ? { attempt } : {}),
+      ...(part ? { part } : {}),
     };
     return this.api.url('copiesPdf', { ...this.at(), query });
   }
