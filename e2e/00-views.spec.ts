@@ -26,7 +26,7 @@ test('sign in can be used by everybody', async ({ page }) => {
 const views: [name: string, path: string, heading: string][] = [
   ['today', '/today', 'Mon 23 Nov 2026'],
   ['people', '/people', 'People'],
-  ['pay-items', '/pay-items', 'Pay items'],
+  ['', '/pay-items', 'Pay items'],
   ['', '/pay-items/ready', 'Standard items'],
   ['', '/people/groups', 'Groups'],
   ['time', '/time', 'Time'],
@@ -53,6 +53,9 @@ const views: [name: string, path: string, heading: string][] = [
   ['payee', '/payments/payees/us.deposit', 'United States Treasury'],
   ['return', '/filings/941/2026-Q3', 'Form 941, quarter 3 of 2026'],
   ['year-end', '/filings/w-2/2026', 'Form W-2, 2026'],
+  ['year-plan', '/filings/year/2026', 'Year end 2026'],
+  ['', '/filings/year/2026/boxes', 'Items and boxes, 2026'],
+  ['', '/filings/tables', 'Tables'],
 ];
 
 test.describe('Pages', () => {

@@ -81,19 +81,20 @@ export class OwnServer {
       .toBe(true);
   }
 
-  async signIn(who: 'clerk' | 'approver' = 'clerk'): Promise<void> {
+  /** @param employer by its name; the first one without it */
+  async signIn(who: 'clerk' | 'approver' = 'clerk', employer?: string): Promise<void> {
     const answer = await fetch(`${this.address}/api/session`, {
       method: 'POST',
       headers: { 'content-type': 'application/json' },
       body: JSON.stringify({ email: `${who}@quillmere.example`, password: PASSWORD }),
     });
-    const { csrfToken, employers } = (await answer.json()) as { csrfToken: string; employers: { id: string }[] };
+    const { csrfToken, employers } = (await answer.json()) as { csrfToken: string; employers: { id: string; name: string }[] };
     this.headers = {
       'content-type': 'application/json',
       'x-csrf-token': csrfToken,
       cookie: answer.headers.get('set-cookie')!.split(';')[0]!,
     };
-    this.at = `${this.address}/api/employers/${employers[0]!.id}`;
+    this.at = `${this.address}/api/employers/${(employers.find(({ name }) => name === employer) ?? employers[0]!).id}`;
   }
 
   get<T>(path: string): Promise<T> {

@@ -22,8 +22,14 @@ export async function tablesView(scope: Scope): Promise<TablesView> {
   const { today, country } = scope.employer;
   const pack = packFor(scope);
   const now = pack.tables.inForceOn(today);
-  const { label, from } = nextYear(pack, today);
-  const then = new Set(pack.tables.inForceOn(from).map(({ code }) => code));
+  const year = pack.taxYearOf(today);
+  const lacking = (before: string, on: string): number => {
+    const then = new Set(pack.tables.inForceOn(on).map(({ code }) => code));
+    return pack.tables.inForceOn(before).filter(({ code }) => !then.has(code)).length;
+  };
+  // What the year that runs has none of comes before the next one.
+  const missing = lacking(addDays(year.from, -1), today);
+  const { label, from } = missing ? year : nextYear(pack, today);
   const files = await select<Omit<TablesView['files'][number], 'state'> & { approved: boolean | null }>(
     scope.database,
     `select f.id, f.title, f.counts_from as "countsFrom", jsonb_array_length(f.entries) as entries, f.approved, p.name as "proposedBy", to_char(f.proposed_at, 'YYYY-MM-DD') as "proposedAt",
@@ -34,7 +40,7 @@ export async function tablesView(scope: Scope): Promise<TablesView> {
   return {
     country: pack.name,
     today,
-    next: { label, from, missing: now.filter(({ code }) => !then.has(code)).length },
+    next: { label, from, missing: missing || lacking(today, from) },
     inForce: now.map((entry) => ({
       code: entry.code,
       value: inWords(entry),

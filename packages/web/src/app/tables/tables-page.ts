@@ -35,9 +35,11 @@ import { tableComparisonStore, tablesStore } from './tables.store';
                 ' yet. Export those of today, change what the publications change, and load the file here.'
               : 'All tables of ' + tables.next.label + ' are in.'
           }}
-          <button class="quiet" type="button" (click)="compare(tables.next.from, '')">
-            What {{ tables.next.label }} changes, and for whom
-          </button>
+          @if (tables.next.from > tables.today) {
+            <button class="quiet" type="button" (click)="compare(tables.next.from, '')">
+              What {{ tables.next.label }} changes, and for whom
+            </button>
+          }
         </p>
         <section class="section">
           <h2>Loaded here</h2>
