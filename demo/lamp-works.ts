@@ -63,7 +63,7 @@ export async function playLampWorks(database: Database, until: string, users: Re
     country: employerFile.country,
     today: yearFile.begins,
     demo: true,
-    facts: employerFile.facts as unknown as Parameters<typeof addEmployer>[1]['facts'],
+    facts: employerFile.facts,
     schedules: employerFile.schedules as Parameters<typeof addEmployer>[1]['schedules'],
   });
   for (const [role, user] of Object.entries(users)) await addUserTo(user, employerId, role as 'clerk');
