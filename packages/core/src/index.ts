@@ -51,6 +51,7 @@ export { capitalized, type BankForm, type PersonForm, type Words, type Written }
 export type { EntryInForce, ParameterEntry } from './rules/parameters';
 export * from './filings/boxes';
 export * from './filings/corrections';
+export * from './filings/item-places';
 export * from './filings/filing';
 export * from './filings/life';
 export * from './filings/owed';

@@ -1,8 +1,4 @@
-import type { PayItem, PayItemKind } from '../pay-items/pay-item';
-import type { CountryPack } from '../rules/country-pack';
-import { countsOf } from '../rules/country-pack';
-import { whatOf } from '../ledger/codes';
-import type { Filing } from './filing';
+import type { PayItemKind } from '../pay-items/pay-item';
 
 /** A box of people's statements, as what is posted makes it. */
 export interface BoxRule {
@@ -46,37 +42,4 @@ export interface ItemInBox {
   box: string;
   /** Words that the box carries; empty where it has none of its own. */
   label: string;
-}
-
-/** Where an item stands on the statements of one filing, and why. */
-export interface ItemPlace {
-  /** Boxes that its tax treatment puts it into. */
-  byTreatment: { box: string; label: string; lowers: boolean }[];
-  /** Why the law has it in no box; absent where it has not said so. */
-  none?: string;
-  /** Boxes that it can be put into. */
-  offered: readonly ItemBox[];
-}
-
-/** Where an item of the employer stands on the statements of a filing. */
-export function placeOfItem(
-  pack: CountryPack,
-  filing: Filing,
-  item: Pick<PayItem, 'kind' | 'treatment' | 'countsInstead'>,
-  places: readonly string[],
-): ItemPlace {
-  const { copies } = filing;
-  if (!copies) return { byTreatment: [], offered: [] };
-  const treatment = pack.treatments[item.treatment];
-  const counts = { ...(treatment ? countsOf(pack, treatment, places) : {}), ...item.countsInstead };
-  const signs = new Map(Object.entries(counts).map(([base, sign]) => [whatOf(base), sign]));
-  const none = copies.noBox?.[item.treatment];
-  return {
-    byTreatment: copies.boxes.flatMap(({ box, label, codes, bases, kinds }) => {
-      const sign = kinds ? Number(kinds.includes(item.kind)) : (bases ?? codes).map((code) => signs.get(code)).find(Boolean);
-      return sign ? [{ box, label, lowers: sign < 0 }] : [];
-    }),
-    ...(none ? { none } : {}),
-    offered: copies.itemBoxes?.filter((one) => one.for.includes(item.kind)) ?? [],
-  };
 }

@@ -1,21 +1,4 @@
-import type { Copy } from './filing';
-
-/** Something of a statement that is not as it was filed: amounts in minor units, marks as texts. */
-export interface Corrected<Value> {
-  box: string;
-  label: string;
-  before: Value;
-  now: Value;
-}
-
-/** What of one person's statement is corrected. */
-export interface Correction {
-  personId: string;
-  boxes: Corrected<number>[];
-  marks: Corrected<string>[];
-  /** The name or the number on it is another one. */
-  named: boolean;
-}
+import type { Copy, Corrected, Correction } from './filing';
 
 /** A statement with whom it names, as screens have them. */
 export type StatedCopy = Pick<Copy, 'personId' | 'boxes' | 'marks'> & { name?: string; number?: string | null };

@@ -1,6 +1,5 @@
 import type { IsoDate } from '../calendar/dates';
 import type { BoxRule, ItemBox, ItemInBox, MarkRule } from './boxes';
-import type { Correction } from './corrections';
 import type { Sender, Stated } from './sender';
 import type { Minor } from '../money/amounts';
 
@@ -140,6 +139,23 @@ export interface Copy {
   boxes: Box[];
   marks: Mark[];
   checks: CopyCheck[];
+}
+
+/** Something of a statement that is not as it was filed: amounts in minor units, marks as texts. */
+export interface Corrected<Value> {
+  box: string;
+  label: string;
+  before: Value;
+  now: Value;
+}
+
+/** What of one person's statement is corrected. */
+export interface Correction {
+  personId: string;
+  boxes: Corrected<number>[];
+  marks: Corrected<string>[];
+  /** The name or the number on it is another one. */
+  named: boolean;
 }
 
 /** A filing as the ledger makes it now. */

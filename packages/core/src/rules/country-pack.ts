@@ -15,15 +15,7 @@ import type { Exact } from '../money/exact';
 import type { Figure, Paper, Reckoning } from '../working/reckoning';
 import type { Source } from '../working/working';
 
-/** Thrown when a payslip cannot be calculated at all: no table for the date, a place without rules, a fact missing. */
-export class CannotCompute extends Error {
-  constructor(
-    readonly code: string,
-    sentence: string,
-  ) {
-    super(sentence);
-  }
-}
+export { CannotCompute } from './cannot-compute';
 
 /** How a kind of pay or deduction counts: +1 adds to a base, −1 lowers it, absent leaves it alone. */
 export interface Treatment {

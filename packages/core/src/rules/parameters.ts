@@ -2,7 +2,7 @@ import { writtenDate, type IsoDate } from '../calendar/dates';
 import { Exact } from '../money/exact';
 import type { Source } from '../working/working';
 import { bandsOf, type Band } from '../working/reckoning';
-import { CannotCompute } from './country-pack';
+import { CannotCompute } from './cannot-compute';
 
 /** One dated entry of a rate table. Entries are added, never edited. */
 export interface ParameterEntry {

@@ -1,6 +1,5 @@
 import { readRecord, writeRecord, type FixedField, type FixedRecord } from '../../../files/fixed-width';
-import type { FilingContent, FilingFile } from '../../../filings/filing';
-import type { Corrected } from '../../../filings/corrections';
+import type { Corrected, FilingContent, FilingFile } from '../../../filings/filing';
 import { textOf, type Sender } from '../../../filings/sender';
 import { STATES } from '../states';
 import { abroad, address, blank, digits, employerKinds, figures, inFigures, is, MONEY, named, namedIn, place, text, wants } from './efw2';
