@@ -153,9 +153,12 @@ export async function exchangeWithAgencies(scope: Scope, agency: Agency): Promis
     await agency.submit({ key: id, agency: to, name, content: theVault().open(sealed, `filing:${id}`), on: scope.employer.today });
     await execute(scope.database, 'update filing_files set told_at = now() where id = :id and told_at is null returning id', { id });
   }
-  const open = await select<{ id: string }>(scope.database, 'select id from filing_files where employer_id = :employer', {
-    employer: scope.employer.id,
-  });
+  // What was accepted or rejected says nothing new.
+  const open = await select<{ id: string }>(
+    scope.database,
+    `select f.id from filing_files f where f.employer_id = :employer and not exists (select 1 from filing_answers a where a.file_id = f.id and a.status in ('accepted', 'rejected'))`,
+    { employer: scope.employer.id },
+  );
   if (!open.length) return { sent: 0, answers: 0, unknown: 0 };
   let [answers, unknown] = [0, 0];
   for (const answer of await agency.answers(

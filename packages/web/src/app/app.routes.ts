@@ -222,6 +222,11 @@ export const routes: Routes = [
         loadComponent: () => import('./filings/boxes-page').then((file) => file.BoxesPage),
       },
       {
+        path: 'filings/sending',
+        title: 'To send · Woodruff',
+        loadComponent: () => import('./filings/sending-page').then((file) => file.SendingPage),
+      },
+      {
         path: 'filings/tables',
         title: 'Tables · Woodruff',
         loadComponent: () => import('./tables/tables-page').then((file) => file.TablesPage),

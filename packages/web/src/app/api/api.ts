@@ -14,6 +14,7 @@ import { catchError, mergeMap, of, throwError, type Observable } from 'rxjs';
 import { selectEmployerId } from '../session/session.store';
 
 export interface CallInput<N extends EndpointName> {
+  /** Parts of the address; the employer is the one that is chosen unless another one is named. */
   path?: Record<string, string | number>;
   query?: Record<string, string | number | undefined>;
   body?: BodyOf<N>;
@@ -52,7 +53,7 @@ export class Api {
   /** The address of an endpoint, for downloads and event streams. */
   url<N extends EndpointName>(name: N, input: Pick<CallInput<N>, 'path' | 'query'> = {}): string {
     const path = endpoints[name].path.replace(/:(\w+)/g, (_all, part: string) =>
-      encodeURIComponent(String(part === 'employer' ? this.employerId() : (input.path?.[part] ?? ''))),
+      encodeURIComponent(String(input.path?.[part] ?? (part === 'employer' ? this.employerId() : ''))),
     );
     const query = Object.entries(input.query ?? {}).filter(([, value]) => value !== undefined);
     return `/api${path}${query.length ? `?${new URLSearchParams(query.map(([key, value]) => [key, String(value)])).toString()}` : ''}`;

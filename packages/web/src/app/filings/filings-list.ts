@@ -24,6 +24,7 @@ import { filingsStore } from './filings.store';
         @if (employer()?.today; as today) {
           <a class="quiet" [routerLink]="['/filings/year', today.slice(0, 4)]">Year end {{ today.slice(0, 4) }}</a>
         }
+        <a class="quiet" routerLink="/filings/sending">To send</a>
         <a class="quiet" routerLink="/filings/tables">Tables</a>
         <a class="quiet" routerLink="/agencies">Agencies</a>
       </div>
