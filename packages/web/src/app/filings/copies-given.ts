@@ -63,15 +63,15 @@ const WAYS: Record<How, string> = { inbox: 'own view', mail: 'mail', paper: 'pap
       }
       @if (may()) {
         <p class="row-of">
-          <button class="quiet" type="button" (click)="give('inbox')" [disabled]="!waiting('inbox')">
-            Give {{ waiting('inbox') }} to their own view
-          </button>
-          <button class="quiet" type="button" (click)="give('mail')" [disabled]="!waiting('mail')">
-            Mail {{ waiting('mail') }} under a password
-          </button>
-          <button class="quiet" type="button" (click)="give('paper')" [disabled]="!waiting('paper')">
-            Record {{ waiting('paper') }} as handed over on paper
-          </button>
+          @if (waiting('inbox'); as count) {
+            <button class="quiet" type="button" (click)="give('inbox')">Give {{ count }} to their own view</button>
+          }
+          @if (waiting('mail'); as count) {
+            <button class="quiet" type="button" (click)="give('mail')">Mail {{ count }} under a password</button>
+          }
+          @if (waiting('paper'); as count) {
+            <button class="quiet" type="button" (click)="give('paper')">Record {{ count }} as handed over on paper</button>
+          }
         </p>
       }
       <wr-problem [problem]="problem()" />
@@ -128,11 +128,20 @@ const WAYS: Record<How, string> = { inbox: 'own view', mail: 'mail', paper: 'pap
       display: flex;
       justify-content: space-between;
       align-items: baseline;
+      border-bottom: 1px solid var(--ink);
+      padding-bottom: 4px;
+      font-size: 18px;
     }
     h2 span {
       font:
         14px 'Source Sans 3 Variable',
         sans-serif;
+    }
+    .row-of {
+      align-items: end;
+    }
+    .row-of > button {
+      margin-left: 0;
     }
     .acts {
       text-align: right;

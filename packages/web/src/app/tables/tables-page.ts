@@ -114,44 +114,48 @@ import { tableComparisonStore, tablesStore } from './tables.store';
             <h2 class="below">
               On the latest regular payslip of each <span class="muted">reckoned as the first of its tax year, on both days</span>
             </h2>
-            <table class="lines">
-              <tr>
-                <th>Person</th>
-                <th class="num">Net now</th>
-                <th class="num">Net then</th>
-                <th class="num">More or less</th>
-                <th class="num">Employer cost</th>
-                <th>Because of</th>
-              </tr>
-              @for (one of shown(); track one.personId) {
+            @if (refusedAll(); as why) {
+              <p class="attention">Nobody’s payslip can be reckoned on that day: {{ why }}</p>
+            } @else {
+              <table class="lines">
                 <tr>
-                  <td>
-                    <a [routerLink]="['/people', one.personId]">{{ one.name }}</a>
-                  </td>
-                  @if (one.refused) {
-                    <td colspan="5" class="attention">{{ one.refused }}</td>
-                  } @else {
-                    <td class="num">{{ one.netBefore | money }}</td>
-                    <td class="num">{{ one.netAfter | money }}</td>
-                    <td class="num">{{ one.netAfter - one.netBefore | signed }}</td>
-                    <td class="num">{{ one.costAfter - one.costBefore | signed }}</td>
-                    <td class="muted">
-                      @for (line of one.lines; track line.label) {
-                        {{ line.label }} {{ line.after - line.before | signed }}{{ $last ? '' : ', ' }}
-                      } @empty {
-                        nothing
-                      }
+                  <th>Person</th>
+                  <th class="num">Net now</th>
+                  <th class="num">Net then</th>
+                  <th class="num">More or less</th>
+                  <th class="num">Employer cost</th>
+                  <th>Because of</th>
+                </tr>
+                @for (one of shown(); track one.personId) {
+                  <tr>
+                    <td>
+                      <a [routerLink]="['/people', one.personId]">{{ one.name }}</a>
                     </td>
-                  }
-                </tr>
-              } @empty {
-                <tr>
-                  <td class="muted">Nobody has been paid yet.</td>
-                </tr>
+                    @if (one.refused) {
+                      <td colspan="5" class="attention">{{ one.refused }}</td>
+                    } @else {
+                      <td class="num">{{ one.netBefore | money }}</td>
+                      <td class="num">{{ one.netAfter | money }}</td>
+                      <td class="num">{{ one.netAfter - one.netBefore | signed }}</td>
+                      <td class="num">{{ one.costAfter - one.costBefore | signed }}</td>
+                      <td class="muted">
+                        @for (line of one.lines; track line.label) {
+                          {{ line.label }} {{ line.after - line.before | signed }}{{ $last ? '' : ', ' }}
+                        } @empty {
+                          nothing
+                        }
+                      </td>
+                    }
+                  </tr>
+                } @empty {
+                  <tr>
+                    <td class="muted">Nobody has been paid yet.</td>
+                  </tr>
+                }
+              </table>
+              @if (compared.people.length > shown().length) {
+                <button class="quiet" type="button" (click)="everybody.set(true)">All {{ compared.people.length }}</button>
               }
-            </table>
-            @if (compared.people.length > shown().length) {
-              <button class="quiet" type="button" (click)="everybody.set(true)">All {{ compared.people.length }}</button>
             }
           </section>
         } @else if (comparing()) {
@@ -203,9 +207,13 @@ import { tableComparisonStore, tablesStore } from './tables.store';
     .since {
       white-space: nowrap;
     }
+    .with-find {
+      display: flex;
+      gap: 14px;
+      align-items: center;
+    }
     .find {
       width: 220px;
-      margin-left: 14px;
     }
     .value {
       max-width: 340px;
@@ -241,6 +249,12 @@ export class TablesPage {
         .map(({ code }) => code)
         .join(', ') ?? '',
   );
+  /** Why nobody's can be reckoned, where it is the same for all. */
+  protected readonly refusedAll = computed(() => {
+    const people = this.comparison()?.people ?? [];
+    const [first] = people;
+    return first?.refused && people.every(({ refused }) => refused === first.refused) ? first.refused : '';
+  });
   protected readonly exported = computed(() => this.api.url('tablesFile', { query: { date: this.data()?.today ?? '' } }));
   protected find = '';
 
