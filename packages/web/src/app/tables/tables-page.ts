@@ -162,7 +162,9 @@ import { tableComparisonStore, tablesStore } from './tables.store';
           <p class="muted">Reckoning everybody’s payslip with both …</p>
         }
         <section class="section">
-          <h2>In force <input class="entry find" name="find" [(ngModel)]="find" placeholder="find a table" aria-label="Find a table" /></h2>
+          <h2 class="with-find">
+            In force <input class="entry find" name="find" [(ngModel)]="find" placeholder="find a table" aria-label="Find a table" />
+          </h2>
           <table class="lines">
             @for (one of found(); track one.code) {
               <tr>
