@@ -1,60 +1,30 @@
-import { readRecord, writeRecord, type FixedField, type FixedRecord } from '../../../files/fixed-width';
+import { writeRecord, type FixedField, type FixedRecord } from '../../../files/fixed-width';
 import type { FilingContent, FilingFile } from '../../../filings/filing';
-import { textOf, type PostalAddress, type Sender, type Stated } from '../../../filings/sender';
-import type { Copy, Mark, Named } from '../../../filings/filing';
+import { textOf, type Sender, type Stated } from '../../../filings/sender';
+import type { Copy, Mark } from '../../../filings/filing';
 import { STATES } from '../states';
+import {
+  abroad,
+  address,
+  blank,
+  contact,
+  digits,
+  employerKinds,
+  figures,
+  inFigures,
+  is,
+  MONEY,
+  named,
+  namedBy,
+  place,
+  text,
+  wants,
+} from './wage-records';
 
 /**
  * Wage statements for the Social Security Administration (Publication EFW2): 512 columns. Positions as published for tax
  * year 2024; those of later years, and the codes that are new in 2026, are unconfirmed.
  */
-
-export const text = (key: string, length: number): FixedField => ({ key, length, kind: 'text' });
-export const figures = (key: string, length: number): FixedField => ({ key, length, kind: 'figures' });
-export const blank = (length: number): FixedField => ({ key: '', length, kind: 'text', always: '' });
-export const is = (value: string): FixedField => ({ key: 'type', length: value.length, kind: 'text', always: value });
-
-/** Location, delivery, city, state and postcode, and what is for other countries. */
-export const address = (of: string): FixedField[] => [
-  text(`${of}.location`, 22),
-  text(`${of}.delivery`, 22),
-  text(`${of}.city`, 22),
-  text(`${of}.state`, 2),
-  text(`${of}.zip`, 5),
-  text(`${of}.zip4`, 4),
-];
-export const abroad = [blank(5), blank(23), blank(15), blank(2)];
-
-/** Amounts of a person in the order of their columns: box, and the field's name; without a box it is not used here. */
-export const MONEY: readonly (readonly [key: string, box: string | null])[] = [
-  ['wages', '1'],
-  ['withheld', '2'],
-  ['socialWages', '3'],
-  ['socialTax', '4'],
-  ['medicareWages', '5'],
-  ['medicareTax', '6'],
-  ['socialTips', '7'],
-  ['unused1', null],
-  ['dependentCare', '10'],
-  ['codeD', '12 D'],
-  ['codeE', '12 E'],
-  ['codeF', '12 F'],
-  ['codeG', '12 G'],
-  ['codeH', '12 H'],
-  ['unused2', null],
-  ['nonqualified457', null],
-  ['codeW', '12 W'],
-  ['nonqualifiedOther', '11'],
-  ['codeQ', '12 Q'],
-  ['unused3', null],
-  ['codeC', '12 C'],
-  ['codeV', '12 V'],
-  ['codeY', '12 Y'],
-  ['codeAA', '12 AA'],
-  ['codeBB', '12 BB'],
-  ['codeDD', '12 DD'],
-  ['codeFF', '12 FF'],
-];
 
 /** Amounts that fewer people have, in a record of their own: each the sum of its boxes. */
 const MORE: readonly (readonly [key: string, boxes: readonly string[]])[] = [
@@ -122,9 +92,7 @@ export const EFW2_RECORDS = {
       text('submitter', 57),
       ...address('submitter'),
       ...abroad,
-      text('contact', 27),
-      text('phone', 15),
-      text('extension', 5),
+      ...contact,
       blank(3),
       text('email', 40),
       blank(3),
@@ -155,9 +123,7 @@ export const EFW2_RECORDS = {
       text('employment', 1),
       text('jurisdiction', 1),
       figures('sickPay', 1),
-      text('contact', 27),
-      text('phone', 15),
-      text('extension', 5),
+      ...contact,
       text('fax', 10),
       text('email', 40),
       blank(194),
@@ -234,46 +200,16 @@ export const EFW2_RECORDS = {
   final: { name: 'Final (RF)', fields: [is('RF'), blank(5), figures('people', 9), blank(496)] },
 } as const satisfies Record<string, FixedRecord>;
 
-export const digits = (value: string): string => value.replace(/\D/g, '');
-export const place = (of: string, { line1, line2, city, state, postcode }: PostalAddress): Record<string, string> => {
-  const zip = digits(postcode);
-  return {
-    [`${of}.location`]: line2,
-    [`${of}.delivery`]: line1,
-    [`${of}.city`]: city,
-    [`${of}.state`]: state,
-    [`${of}.zip`]: zip.slice(0, 5),
-    [`${of}.zip4`]: zip.slice(5, 9),
-  };
-};
-
 const amountOf = (copy: Copy, box: string): number => copy.boxes.find((one) => one.box === box)?.amount ?? 0;
-export const inFigures = (amount: number, who: string): string => {
-  if (amount < 0) throw new RangeError(`${who}: an amount below nothing has no place in the file`);
-  return String(amount);
-};
-
 const inAllFigures = (amounts: Readonly<Record<string, number>>, who: string): Record<string, string> =>
   Object.fromEntries(Object.entries(amounts).map(([key, amount]) => [key, inFigures(amount, who)]));
 const has = (marks: readonly Mark[], box: string): boolean => marks.some((mark) => mark.box === box && mark.text !== '');
 
-/** Kind of employer, and under which return its employees are (Form W-3, box b). */
-const KINDS: Readonly<Record<string, string>> = {
-  '501c-non-govt': 'T',
-  'state-local-non-501c': 'S',
-  'state-local-501c': 'Y',
-  'federal-govt': 'F',
-};
-export const employerKinds = ({ kind, employer }: Pick<Sender, 'kind' | 'employer'>): Record<string, string> => ({
-  kind: KINDS[kind] ?? 'N',
-  employment: employer['federalReturn'] === '944' ? 'F' : 'R',
-});
-
 /** Everybody's statement with the employer before them and the totals behind. */
 export function writeEfw2({ period, copies, lines: totalLines }: FilingContent, sender: Sender): string {
-  const { contact, employer } = sender;
+  const { contact: asked, employer } = sender;
   const number = digits(sender.number);
-  const reach = { contact: contact.name, phone: digits(contact.phone), email: contact.email };
+  const reach = { contact: asked.name, phone: digits(asked.phone), email: asked.email };
   const lines = [
     writeRecord(EFW2_RECORDS.submitter, {
       number,
@@ -338,11 +274,6 @@ export function writeEfw2({ period, copies, lines: totalLines }: FilingContent, 
   return `${lines.join('\r\n')}\r\n`;
 }
 
-export const named = ({ number, givenName, familyName }: Stated): Record<string, string> => {
-  const [given = '', ...middle] = givenName.toUpperCase().split(' ');
-  return { number: digits(number), given, middle: middle.join(' '), family: familyName.toUpperCase() };
-};
-
 /** A record for each state, with the local tax withheld there. */
 function statesOf(copy: Copy, who: Stated, { employer }: Sender): string[] {
   const states = [...new Set(copy.boxes.flatMap(({ box }) => /^1[67] ([A-Z]{2})$/.exec(box)?.[1] ?? []))];
@@ -368,35 +299,10 @@ function statesOf(copy: Copy, who: Stated, { employer }: Sender): string[] {
   });
 }
 
-/** What is missing before wage statements, or corrections of them, can go by file. */
-export const wants: FilingFile['wants'] = ({ employer, contact, address: where }) => [
-  ...(/^[A-Z0-9]{8}$/.test(textOf(employer, 'submitterId'))
-    ? []
-    : [{ sentence: 'The User ID of whom files wage statements, eight letters and figures', part: 'registrations' as const }]),
-  ...(contact.name && contact.phone && contact.email
-    ? []
-    : [{ sentence: 'Name, telephone and e-mail of whom the agency can ask', part: 'legal' as const }]),
-  ...(where.line1 && where.city && where.postcode ? [] : [{ sentence: "The employer's full address", part: 'legal' as const }]),
-];
-
-/** Names as a record has them: first, middle and family name in columns of their own. */
-export const namedIn = (number: string, given: string, middle: string, family: string): Named => ({
-  number,
-  givenName: [given, middle].filter(Boolean).join(' '),
-  familyName: family,
-});
-
 export const efw2: FilingFile = {
   format: 'EFW2',
   extension: 'txt',
   wants,
   write: writeEfw2,
-  named: (content) =>
-    content
-      .split(/\r?\n/)
-      .filter((line) => line.startsWith('RW'))
-      .map((line, index) => {
-        const { values } = readRecord(EFW2_RECORDS.person, line, index + 1);
-        return namedIn(values['number'] ?? '', values['given'] ?? '', values['middle'] ?? '', values['family'] ?? '');
-      }),
+  named: namedBy('RW', EFW2_RECORDS.person),
 };

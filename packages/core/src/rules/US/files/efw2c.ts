@@ -1,8 +1,24 @@
-import { readRecord, writeRecord, type FixedField, type FixedRecord } from '../../../files/fixed-width';
+import { writeRecord, type FixedField, type FixedRecord } from '../../../files/fixed-width';
 import type { Corrected, FilingContent, FilingFile } from '../../../filings/filing';
 import { textOf, type Sender } from '../../../filings/sender';
 import { STATES } from '../states';
-import { abroad, address, blank, digits, employerKinds, figures, inFigures, is, MONEY, named, namedIn, place, text, wants } from './efw2';
+import {
+  abroad,
+  address,
+  blank,
+  contact,
+  digits,
+  employerKinds,
+  figures,
+  inFigures,
+  is,
+  MONEY,
+  named,
+  namedBy,
+  place,
+  text,
+  wants,
+} from './wage-records';
 
 /**
  * Corrected wage statements for the Social Security Administration (Publication EFW2C): 1,024 columns. Pairs of what was
@@ -33,9 +49,7 @@ export const EFW2C_RECORDS = {
       text('company', 57),
       ...address('company'),
       ...abroad,
-      text('contact', 27),
-      text('phone', 15),
-      text('extension', 5),
+      ...contact,
       blank(3),
       text('email', 40),
       blank(3),
@@ -65,9 +79,7 @@ export const EFW2C_RECORDS = {
       text('sickPayBefore', 1),
       text('sickPay', 1),
       text('kind', 1),
-      text('contact', 27),
-      text('phone', 15),
-      text('extension', 5),
+      ...contact,
       text('fax', 10),
       text('email', 40),
     ]),
@@ -133,9 +145,9 @@ const together = (...parts: readonly Record<string, string>[]): Record<string, s
 
 /** A statement for each person whose statement is corrected, with the totals of what is corrected. */
 export function writeEfw2c({ period, corrected = [] }: FilingContent, sender: Sender): string {
-  const { contact, employer } = sender;
+  const { contact: asked, employer } = sender;
   const number = digits(sender.number);
-  const reach = { contact: contact.name, phone: digits(contact.phone), email: contact.email };
+  const reach = { contact: asked.name, phone: digits(asked.phone), email: asked.email };
   const totals = new Map<string, { before: number; now: number }>();
   const lines = [
     writeRecord(EFW2C_RECORDS.submitter, {
@@ -235,12 +247,5 @@ export const efw2c: FilingFile = {
   extension: 'txt',
   wants,
   write: writeEfw2c,
-  named: (content) =>
-    content
-      .split(/\r?\n/)
-      .filter((line) => line.startsWith('RCW'))
-      .map((line, index) => {
-        const { values } = readRecord(EFW2C_RECORDS.person, line, index + 1);
-        return namedIn(values['number'] ?? '', values['given'] ?? '', values['middle'] ?? '', values['family'] ?? '');
-      }),
+  named: namedBy('RCW', EFW2C_RECORDS.person),
 };
