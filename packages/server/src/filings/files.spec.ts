@@ -11,8 +11,9 @@ import { agencyView, setAgency } from '../standins/agencies/books';
 import { readReport } from '../standins/agencies/US/state-reports';
 import { readStatements } from '../standins/agencies/US/wage-statements';
 import { readReturn } from '../standins/agencies/US/returns';
+import { CALM, readyToFile } from '../testing/filing-workplace';
 import { refusal } from '../testing/refusal';
-import { EMPLOYER_FACTS, Workplace } from '../testing/workplace';
+import type { Workplace } from '../testing/workplace';
 import type { Scope } from '../scope';
 import type { Agency } from './agency';
 import { exchangeWithAgencies, fileOf, takeAnswer } from './files';
@@ -21,17 +22,11 @@ import { agencyOf, outside } from './routes';
 import { viewOf } from './service';
 
 const QUARTER = '2026-Q4';
-const CALM = { answersAfter: 0, doubles: false, loses: false, knownAs: '' };
-const READY = {
-  address: { line1: '1 Test Lane', line2: '', city: 'Corbel Falls', state: 'PA', postcode: '17999' },
-  contact: { name: 'A. Signatory', email: 'a@example.test', phone: '570-555-0101' },
-};
 
 describe('A filing by file', () => {
   let place: Workplace;
   let scope: Scope;
   let run: string;
-  const number = () => `9${String(Math.floor(Math.random() * 1e8)).padStart(8, '0')}`;
   const at = () => [scope, '941', QUARTER] as const;
   const agreed = async () => {
     await prepareFiling(...at(), { reason: 'As it is now' });
@@ -46,20 +41,10 @@ describe('A filing by file', () => {
   };
 
   beforeEach(async () => {
-    const own = number();
-    place = await Workplace.make({
-      ...READY,
-      country: {
-        ...EMPLOYER_FACTS.country,
-        federalNumber: `${own.slice(0, 2)}-${own.slice(2)}`,
-        signerPin: '40117',
-        submitterId: 'TEST0001',
-      },
-    });
+    place = await readyToFile();
     run = await place.run();
     await place.approve(run);
     scope = await place.scope();
-    await setAgency(scope, CALM);
     await moveToday(scope, '2027-01-04');
     scope = await place.scope();
   });

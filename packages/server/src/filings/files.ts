@@ -159,7 +159,7 @@ export async function exchangeWithAgencies(scope: Scope, agency: Agency): Promis
     `select f.id from filing_files f where f.employer_id = :employer and not exists (select 1 from filing_answers a where a.file_id = f.id and a.status in ('accepted', 'rejected'))`,
     { employer: scope.employer.id },
   );
-  if (!open.length) return { sent: 0, answers: 0, unknown: 0 };
+  if (!open.length) return { sent: waiting.length, answers: 0, unknown: 0 };
   let [answers, unknown] = [0, 0];
   for (const answer of await agency.answers(
     open.map(({ id }) => id),

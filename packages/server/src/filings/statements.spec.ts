@@ -13,8 +13,9 @@ import { addPersonItem } from '../people/employment/recurring-items';
 import { setNationalNumber } from '../people/service';
 import { setAgency } from '../standins/agencies/books';
 import { readCorrections } from '../standins/agencies/US/corrected-statements';
+import { CALM, numbered, readyToFile } from '../testing/filing-workplace';
 import { refusal } from '../testing/refusal';
-import { EMPLOYER_FACTS, Workplace } from '../testing/workplace';
+import type { Workplace } from '../testing/workplace';
 import type { Scope } from '../scope';
 import { boxMap, setItemBoxes } from './boxes';
 import { copiesPdf } from './copies-print';
@@ -27,7 +28,6 @@ import { outside } from './routes';
 import { viewOf } from './service';
 
 const W2 = ['w-2', '2026'] as const;
-const CALM = { answersAfter: 0, doubles: false, loses: false, knownAs: '' };
 
 /** What a PDF says, page by page. */
 function pagesOf(pdf: Buffer, password?: string): string[] {
@@ -62,23 +62,13 @@ describe('Year-end statements', () => {
   };
 
   beforeEach(async () => {
-    const own = `9${String(Math.floor(Math.random() * 1e8)).padStart(8, '0')}`;
-    place = await Workplace.make({
-      address: { line1: '1 Test Lane', line2: '', city: 'Corbel Falls', state: 'PA', postcode: '17999' },
-      contact: { name: 'A. Signatory', email: 'a@example.test', phone: '570-555-0101' },
-      country: { ...EMPLOYER_FACTS.country, federalNumber: `${own.slice(0, 2)}-${own.slice(2)}`, submitterId: 'TEST0001' },
-    });
+    place = await readyToFile();
     scope = await place.scope();
-    await setAgency(scope, CALM);
     await addPersonItem(scope, place.people.hourly, { itemId: place.items['loan'] ?? '', amount: '12.00', from: '2026-01-01' });
     run = await place.run();
     await place.approve(run);
     scope = await place.scope();
-    let number = 213456001;
-    for (const { personId } of (await view()).copies) {
-      const written = String(number++);
-      await setNationalNumber(scope, personId, `${written.slice(0, 3)}-${written.slice(3, 5)}-${written.slice(5)}`);
-    }
+    for (const { one, number } of numbered((await view()).copies)) await setNationalNumber(scope, one.personId, number);
     await moveToday(scope, '2027-01-11');
     scope = await place.scope();
   });

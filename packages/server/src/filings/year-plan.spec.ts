@@ -2,17 +2,15 @@ import { execute } from '../database/connection';
 import { moveToday } from '../employers/service';
 import { addPersonItem } from '../people/employment/recurring-items';
 import { setNationalNumber } from '../people/service';
-import { setAgency } from '../standins/agencies/books';
+import { numbered, readyToFile } from '../testing/filing-workplace';
 import { refusal } from '../testing/refusal';
-import { EMPLOYER_FACTS, Workplace } from '../testing/workplace';
+import type { Workplace } from '../testing/workplace';
 import type { Scope } from '../scope';
 import { boxMap, setItemBoxes } from './boxes';
 import { giveCopies } from './give';
 import { agreeFiling, prepareFiling, sendByFile } from './life';
 import { outside } from './routes';
 import { sayYearStep, yearPlan } from './year-plan';
-
-const CALM = { answersAfter: 0, doubles: false, loses: false, knownAs: '' };
 
 describe('The plan of the year’s end', () => {
   let place: Workplace;
@@ -26,14 +24,8 @@ describe('The plan of the year’s end', () => {
   };
 
   beforeEach(async () => {
-    const own = `9${String(Math.floor(Math.random() * 1e8)).padStart(8, '0')}`;
-    place = await Workplace.make({
-      address: { line1: '1 Test Lane', line2: '', city: 'Corbel Falls', state: 'PA', postcode: '17999' },
-      contact: { name: 'A. Signatory', email: 'a@example.test', phone: '570-555-0101' },
-      country: { ...EMPLOYER_FACTS.country, federalNumber: `${own.slice(0, 2)}-${own.slice(2)}`, submitterId: 'TEST0001' },
-    });
+    place = await readyToFile();
     scope = await place.scope();
-    await setAgency(scope, CALM);
     await addPersonItem(scope, place.people.hourly, {
       itemId: place.items['loan'] ?? '',
       amount: '12.00',
@@ -54,11 +46,8 @@ describe('The plan of the year’s end', () => {
     const { toFix, ending } = await plan();
     expect(toFix.some(({ weight, who }) => weight === 'stop' && who?.personId === place.people.hourly)).toBeTrue();
     expect(ending.map(({ sentence }) => sentence)).toEqual(['Loan ends for 1 person, last on 30 Nov 2026.']);
-    let number = 213456001;
-    for (const { who } of toFix.filter(({ who }) => who)) {
-      const written = String(number++);
-      await setNationalNumber(scope, who!.personId, `${written.slice(0, 3)}-${written.slice(3, 5)}-${written.slice(5)}`);
-    }
+    const people = toFix.flatMap(({ who }) => (who ? [who] : []));
+    for (const { one, number } of numbered(people)) await setNationalNumber(scope, one.personId, number);
     expect((await step('facts-w-2'))?.state).toBe('done');
     await on('2027-01-11');
     expect([(await step('runs'))?.state, (await step('filing-w-2-2026'))?.state, (await step('given-w-2'))?.state]).toEqual([

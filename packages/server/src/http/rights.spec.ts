@@ -74,8 +74,8 @@ describe('Who may do what', () => {
     for (const [name, sent] of EVERY_CHANGE) {
       const endpoint: Endpoint = endpoints[name];
       const foreign = await Promise.resolve(sent(other)).catch(() => undefined);
-      // A filing is named by its form and period, which every employer has of its own.
-      if (!foreign?.path || foreign.as || 'filing' in foreign.path) continue;
+      // A filing is named by its form and period, a step by its year, which every employer has; tables are the installation's.
+      if (!foreign?.path || foreign.as || 'filing' in foreign.path || 'year' in foreign.path || name === 'decideTables') continue;
       const path = foreign.path;
       const address = `/api${endpoint.path.replace(/:(\w+)/g, (_all, part: string) => (part === 'employer' ? place.employerId : (path[part] ?? '')))}`;
       const response = await administrator.send(endpoint.method as 'post', address, foreign.body ?? {}, foreign.headers ?? {});

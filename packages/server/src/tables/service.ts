@@ -17,18 +17,28 @@ export const sourceOf = ({ publication, section }: Pick<ParameterEntry, 'publica
 
 const nextYear = (pack: CountryPack, today: string) => pack.taxYearOf(addDays(pack.taxYearOf(today).to, 1));
 
+/** The tables of the fullest year before a day: some hold for ever, most for a year, so that years without any of their own have few. */
+function lastWhole(pack: CountryPack, day: string): EntryInForce[] {
+  let fullest: EntryInForce[] = [];
+  for (let before = addDays(day, -1), year = 0; year < 12; year++, before = addDays(pack.taxYearOf(before).from, -1)) {
+    const found = pack.tables.inForceOn(before);
+    if (found.length > fullest.length) fullest = found;
+  }
+  return fullest;
+}
+
 /** Tables in force, and what was loaded into this installation for the employer's country. */
 export async function tablesView(scope: Scope): Promise<TablesView> {
   const { today, country } = scope.employer;
   const pack = packFor(scope);
   const now = pack.tables.inForceOn(today);
   const year = pack.taxYearOf(today);
-  const lacking = (before: string, on: string): number => {
+  const lacking = (before: readonly EntryInForce[], on: string): number => {
     const then = new Set(pack.tables.inForceOn(on).map(({ code }) => code));
-    return pack.tables.inForceOn(before).filter(({ code }) => !then.has(code)).length;
+    return before.filter(({ code }) => !then.has(code)).length;
   };
   // What the year that runs has none of comes before the next one.
-  const missing = lacking(addDays(year.from, -1), today);
+  const missing = lacking(lastWhole(pack, year.from), today);
   const { label, from } = missing ? year : nextYear(pack, today);
   const files = await select<Omit<TablesView['files'][number], 'state'> & { approved: boolean | null }>(
     scope.database,
@@ -40,7 +50,7 @@ export async function tablesView(scope: Scope): Promise<TablesView> {
   return {
     country: pack.name,
     today,
-    next: { label, from, missing: missing || lacking(today, from) },
+    next: { label, from, missing: missing || lacking(now, from) },
     inForce: now.map((entry) => ({
       code: entry.code,
       value: inWords(entry),

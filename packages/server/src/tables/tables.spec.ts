@@ -1,4 +1,4 @@
-import { packOf, type ParameterEntry } from '@woodruff/core';
+import { addDays, packOf, type ParameterEntry } from '@woodruff/core';
 import { execute, select } from '../database/connection';
 import { calculateRun } from '../calculation/calculation';
 import { moveToday } from '../employers/service';
@@ -14,12 +14,12 @@ import { readTables, useTables } from './loaded';
 import { decideTables, proposeTables, tablesFile, tablesView } from './service';
 
 type File = Parameters<typeof proposeTables>[1];
-const file = (entries: ParameterEntry[], title = 'Tables of 2027'): File => ({ format: 'woodruff.parameters/1', title, entries });
-/** All of 2026 as of 2027, as somebody would who waits for the publications and changes what is known. */
-const asOf2027 = (change: (entry: ParameterEntry) => ParameterEntry = (entry) => entry): ParameterEntry[] =>
+const file = (entries: ParameterEntry[], title = 'Tables of 2031'): File => ({ format: 'woodruff.parameters/1', title, entries });
+/** All of 2026 as of a year that no other test pays in, as somebody would load them who changes what is known. */
+const asOf2031 = (change: (entry: ParameterEntry) => ParameterEntry = (entry) => entry): ParameterEntry[] =>
   packOf('US')
     .tables.inForceOn('2026-11-25')
-    .map(({ loaded: _loaded, ...entry }) => change({ ...entry, from: '2027-01-01', to: '2027-12-31', confirmed: false }));
+    .map(({ loaded: _loaded, ...entry }) => change({ ...entry, from: '2031-01-01', to: '2031-12-31', confirmed: false }));
 
 describe('Tables of the law', () => {
   let place: Workplace;
@@ -53,19 +53,27 @@ describe('Tables of the law', () => {
     expect(read.entries.length).toBe(inForce.length);
   });
 
+  it('that are missing are those of the year that runs, however long ago the last ones were', async () => {
+    await moveToday(scope, '2031-01-06');
+    const { next } = await tablesView(await place.scope('administrator'));
+    expect([next.label, next.missing > 50]).toEqual(['2031', true]);
+  });
+
   it('count from their day once somebody else has approved them, on every thread', async () => {
     expect((await tablesView(scope)).next.missing).toBeGreaterThan(0);
-    const { id } = await proposeTables(scope, file(asOf2027((one) => (one.code === 'us.oasdi.rate' ? { ...one, value: '7' } : one))));
+    const { id } = await proposeTables(scope, file(asOf2031((one) => (one.code === 'us.oasdi.rate' ? { ...one, value: '7' } : one))));
     expect(await refusal(decideTables(scope, id, { approve: true, reason: '' }))).toContain('somebody else');
     await decideTables(other, id, { approve: true, reason: 'Compared with the print' });
-    expect((await tablesView(scope)).next.missing).toBe(0);
-    await moveToday(scope, '2027-01-04');
+    await moveToday(scope, '2031-01-06');
+    // The year that runs has its tables; the one after it has none.
+    const { inForce, next } = await tablesView(await place.scope('administrator'));
+    expect([inForce.some(({ loaded }) => loaded), next.label, next.missing > 0]).toEqual([true, '2032', true]);
     const clerk = await place.scope('clerk');
     const { id: january } = await startRun(clerk, {
       scheduleId: place.scheduleId,
-      from: '2026-12-20',
-      to: '2027-01-02',
-      payDate: '2027-01-08',
+      from: '2030-12-29',
+      to: '2031-01-11',
+      payDate: '2031-01-17',
     });
     await calculateRun(clerk, january);
     const taxOf = async (of: string) => {
@@ -82,46 +90,47 @@ describe('Tables of the law', () => {
     // Another process finds them so when it starts.
     useTables({ country: 'US', version: '', entries: [] });
     await readTables(scope.database);
-    expect(packOf('US').tables.value('us.oasdi.rate', '2027-02-01').value.toDecimal()).toBe('7.00');
+    expect(packOf('US').tables.value('us.oasdi.rate', '2031-02-01').value.toDecimal()).toBe('7.00');
   });
 
   it('are dropped without having counted, and nothing is decided twice', async () => {
-    const { id } = await proposeTables(scope, file(asOf2027()));
+    const { id } = await proposeTables(scope, file(asOf2031()));
     await decideTables(other, id, { approve: false, reason: 'Of another year' });
-    expect(packOf('US').tables.has('us.oasdi.rate', '2027-02-01')).toBeFalse();
+    expect(packOf('US').tables.has('us.oasdi.rate', '2031-02-01')).toBeFalse();
     expect(await refusal(decideTables(other, id, { approve: true, reason: '' }))).toContain('decided already');
     expect((await tablesView(scope)).files.map(({ state }) => state)).toEqual(['dropped']);
   });
 
   it('show what they change, and what they make of everybody’s pay, before they count', async () => {
     await place.approve(run);
-    const { id } = await proposeTables(scope, file(asOf2027((one) => (one.code === 'us.oasdi.rate' ? { ...one, value: '7' } : one))));
-    const { changed, ending, people } = await compareTables(scope, { date: '2027-01-08', file: id });
+    const { id } = await proposeTables(scope, file(asOf2031((one) => (one.code === 'us.oasdi.rate' ? { ...one, value: '7' } : one))));
+    const { changed, ending, people } = await compareTables(scope, { date: '2031-01-17', file: id });
     expect(changed.map(({ code, before, after }) => [code, before, after])).toEqual([['us.oasdi.rate', '6.2', '7']]);
     expect(ending).toEqual([]);
     const salaried = people.find(({ personId }) => personId === place.people.salaried)!;
     // 2,500.00 a fortnight at 7 in place of 6.2 per cent: 20.00 less, and as much more for the employer.
     expect([salaried.netAfter - salaried.netBefore, salaried.costAfter - salaried.costBefore]).toEqual([-2_000, 2_000]);
-    expect(packOf('US').tables.has('us.oasdi.rate', '2027-02-01')).toBeFalse();
-    const without = await compareTables(scope, { date: '2027-01-08' });
+    expect(packOf('US').tables.has('us.oasdi.rate', '2031-02-01')).toBeFalse();
+    const without = await compareTables(scope, { date: '2031-01-17' });
     expect(without.ending.length).toBeGreaterThan(0);
     for (const { refused } of without.people) expect(refused).toContain('under Tables');
   });
 
   it('are refused where nothing looks them up, where they say two things, and where they reach into pay that was posted', async () => {
-    const [one] = asOf2027();
+    const [one] = asOf2031();
     const refused = async (entries: ParameterEntry[]) => refusal(proposeTables(scope, file(entries)));
     expect(await refused([{ ...one!, code: 'us.no-such-rate' }])).toContain('not as wanted');
     expect(await refused([one!, one!])).toContain('not as wanted');
     expect(
       await refused([
-        { code: 'us.oasdi.rate', from: '2027-01-01', bands: [{ over: '0', percent: '7' }], publication: 'None', confirmed: false },
+        { code: 'us.oasdi.rate', from: '2031-01-01', bands: [{ over: '0', percent: '7' }], publication: 'None', confirmed: false },
       ]),
     ).toContain('not as wanted');
-    const base = { code: 'us.fit.schedule.standard.single', from: '2027-01-01', publication: 'None', confirmed: false };
+    const base = { code: 'us.fit.schedule.standard.single', from: '2031-01-01', publication: 'None', confirmed: false };
     expect(await refused([{ ...base, bands: ['10', '5'].map((over) => ({ over, percent: '7' })) }])).toContain('not as wanted');
     await place.approve(run);
-    expect(await refused([{ ...one!, from: '2026-11-27' }])).toContain('not as wanted');
-    expect(await refused([{ ...one!, from: '2026-11-28' }])).toBe('not refused');
+    const [posted] = await select<{ last: string }>(scope.database, `select max(pay_date) as last from pay_runs where state = 'approved'`);
+    expect(await refused([{ ...one!, from: posted!.last }])).toContain('not as wanted');
+    expect(await refused([{ ...one!, from: addDays(posted!.last, 1), to: '2040-12-31' }])).toBe('not refused');
   });
 });

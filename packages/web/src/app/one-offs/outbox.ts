@@ -15,7 +15,8 @@ const FILES = { payslip: 'payslipPdf', statement: 'mailedCopy', register: 'regis
   imports: [DayPipe, Problem],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <main class="page">
+    <!-- Messages may have nothing to follow: who uses keys can still scroll through them. -->
+    <main class="page" tabindex="0">
       <div class="title-line">
         <h1>Outbox</h1>
         <span class="muted">A stand-in for mail: messages are kept here and leave this installation to nobody</span>
