@@ -76,7 +76,7 @@ test.describe('Pages', () => {
     });
 });
 
-test('a person, an item, the sheet, a working and the differences can be used by everybody', async ({ page }) => {
+test('a person and an item can be used by everybody', async ({ page }) => {
   await signIn(page);
   await page.goto('/people');
   await page.locator('.ag-row').filter({ hasText: 'Halloway, Ines' }).click();
@@ -98,12 +98,20 @@ test('a person, an item, the sheet, a working and the differences can be used by
   await page.getByRole('button', { name: /Give, change or end it/ }).click();
   await expect(page.locator('.ag-row').first()).toBeVisible();
   await lookAt(page, '');
+});
+
+test('a file of people to look at can be used by everybody', async ({ page }) => {
+  await signIn(page);
   await page.goto('/people/import');
   const joiners =
     'Employee number,First name,Last name,Start date,Dept,Pay schedule,Rate,Per\nF1,Lucinda,Harrowgate,11/30/2026,Gallery,Biweekly,21.50,hour\nF2,Osbert,Pyne,30.11.2026,Foundry,Biweekly,zero,hour\n';
   await page.getByLabel('File of people').setInputFiles({ name: 'joiners.csv', mimeType: 'text/csv', buffer: Buffer.from(joiners) });
   await expect(page.getByText('3 cells are not taken')).toBeVisible();
   await lookAt(page, '');
+});
+
+test('the sheet, a payslip, a working and the differences can be used by everybody', async ({ page }) => {
+  await signIn(page);
   await openWaitingRun(page);
   await lookAt(page, 'sheet');
   await cell(page, 'Dario Culverhouse', 'person').click();

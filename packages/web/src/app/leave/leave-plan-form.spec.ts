@@ -104,6 +104,16 @@ describe('The form of a leave plan', () => {
     });
   });
 
+  it('what was typed stays when the plans are read again meanwhile', async () => {
+    await open(PLAN);
+    await shown.fill('In force from', '2027-01-01');
+    await shown.fill('Hours, row 2', '5');
+    shown.fixture.componentRef.setInput('plan', { ...PLAN });
+    shown.fixture.componentRef.setInput('day', '2026-11-24');
+    await shown.settle();
+    expect([shown.field('In force from').value, shown.field('Hours, row 2').value]).toEqual(['2027-01-01', '5']);
+  });
+
   it('the day of terms that are on file corrects them', async () => {
     await open(PLAN);
     await shown.fill('In force from', '2026-01-01');

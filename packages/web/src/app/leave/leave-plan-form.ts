@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, effect, inject, input, output, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, output, signal, untracked } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { Store } from '@ngrx/store';
 import type { LeavePlanView, LeaveTerms, ProblemDetail } from '@woodruff/contract';
@@ -196,10 +196,15 @@ export class LeavePlanForm {
 
   constructor() {
     this.store.dispatch(payItemsStore.load({ input: {}, keep: true }));
+    // Once for each plan: when the list is read again, what was typed since stays.
+    const planId = computed(() => this.plan()?.id);
     effect(() => {
-      this.from = this.day();
-      const terms = this.plan()?.terms[0]?.terms;
+      planId();
+      const terms = untracked(this.plan)?.terms[0]?.terms;
       if (terms) this.show(terms);
+    });
+    effect(() => {
+      this.from ||= this.day();
     });
   }
 

@@ -129,6 +129,22 @@ describe('The time of a period', () => {
     );
   });
 
+  it('is approved after what was typed is saved, and not where that was not taken', async () => {
+    await page();
+    await focus(0, '2026-11-09');
+    await shown.paste('8');
+    await shown.press('Approve 1 sheet');
+    await shown.answer('PUT', '/time', {});
+    await shown.answer('GET', '&person=pomfret', { ...PAGE, rows: [PAGE.rows[0]] });
+    expect(await shown.answer('POST', '/time/state', {})).toEqual(jasmine.objectContaining({ personIds: ['pomfret'] }));
+    await focus(0, '2026-11-09');
+    await shown.paste('9');
+    await shown.press('Approve 1 sheet');
+    await shown.answer('PUT', '/time', refused('Somebody else changed the sheet of Gareth Pomfret meanwhile.'), 409);
+    shown.asksNothing();
+    expect(shown.text).toContain('Somebody else changed the sheet of Gareth Pomfret meanwhile.');
+  });
+
   it('goes to the period before and after by the address', async () => {
     await page();
     const navigate = spyOn(TestBed.inject(Router), 'navigate').and.resolveTo(true);

@@ -6,7 +6,7 @@ import type { ProblemDetail, TakenFromClock, TimeLine, TimePage, TimeRow } from 
 import { Exact, writtenDay } from '@woodruff/core';
 import { AgGridAngular } from 'ag-grid-angular';
 import type { CellClickedEvent, CellEditRequestEvent, ColDef, GridApi } from 'ag-grid-community';
-import { catchError, concatMap, EMPTY, Subject, switchMap, tap, type Observable } from 'rxjs';
+import { catchError, concatMap, defer, EMPTY, Subject, switchMap, tap, type Observable } from 'rxjs';
 import { Api, problemOf } from '../api/api';
 import '../kit/grid';
 import { chosenFile, type ReadAs, type SentFile } from '../kit/chosen-file';
@@ -69,7 +69,8 @@ export class TimePageView {
   );
   protected readonly withPoints = computed(() => this.rows().filter((row) => toLookAt(row).length).length);
   protected readonly approved = computed(() => this.rows().filter((row) => row.state === 'approved').length);
-  private readonly saves = new Subject<{ row: TimeRow; change: (lines: TimeRow['lines']) => TimeLine[] }>();
+  /** What was entered and asked for, in that order: each begins when the one before is answered. */
+  private readonly turns = new Subject<Observable<unknown>>();
   protected readonly columns = computed((): ColDef<TimeRow>[] => {
     const page = this.page();
     if (!page) return [];
@@ -120,31 +121,18 @@ export class TimePageView {
       if (id && this.page()) this.look(id);
       else this.open.set(null);
     });
-    // One after another, however fast they are typed: each changes what the one before has left.
-    this.saves
+    this.turns
       .pipe(
-        concatMap(({ row, change }) => {
-          const page = this.page()!;
-          const now = this.newer()[row.personId] ?? row;
-          return this.api
-            .call('saveTime', {
-              body: {
-                scheduleId: page.scheduleId,
-                from: page.from,
-                sheets: [{ personId: row.personId, version: now.version, lines: change(now.lines) }],
-              },
-            })
-            .pipe(
-              switchMap(() => this.rowNow(row.personId)),
-              // What is not taken is told; what was typed after it is saved all the same.
-              catchError((error: unknown) => {
-                this.problem.set(problemOf(error));
-                return EMPTY;
-              }),
-            );
-        }),
+        concatMap((turn) =>
+          turn.pipe(
+            catchError((error: unknown) => {
+              this.problem.set(problemOf(error));
+              return EMPTY;
+            }),
+          ),
+        ),
       )
-      .subscribe((fresh) => this.take(fresh));
+      .subscribe();
   }
 
   protected go(query: Record<string, string | null>): void {
@@ -180,16 +168,13 @@ export class TimePageView {
         if ('fault' in read) return this.problem.set(notTaken(read.fault));
         if (date) days.push({ date, value: read.value });
       }
-      this.saves.next({
-        row,
-        change: (lines) => days.reduce<TimeLine[]>((all, { date, value }) => withDay(all as TimeRow['lines'], date, value), lines),
-      });
+      this.save(row, (lines) => days.reduce<TimeLine[]>((all, { date, value }) => withDay(all as TimeRow['lines'], date, value), lines));
     });
   }
 
   protected saveLines(lines: TimeLine[]): void {
     const row = this.open();
-    if (row) this.saves.next({ row, change: () => lines });
+    if (row) this.save(row, () => lines);
   }
 
   protected approveAll(): void {
@@ -255,7 +240,27 @@ export class TimePageView {
     const read = readDay(text);
     if ('fault' in read) return this.problem.set(notTaken(read.fault));
     this.problem.set(null);
-    this.saves.next({ row, change: (lines) => withDay(lines, date, read.value) });
+    this.save(row, (lines) => withDay(lines, date, read.value));
+  }
+
+  /** Changes what the save before it has left, however fast both were typed. What is typed after one that is not taken is saved all the same. */
+  private save(row: TimeRow, change: (lines: TimeRow['lines']) => TimeLine[]): void {
+    this.turns.next(
+      defer(() => {
+        const page = this.page()!;
+        const now = this.newer()[row.personId] ?? row;
+        return this.api.call('saveTime', {
+          body: {
+            scheduleId: page.scheduleId,
+            from: page.from,
+            sheets: [{ personId: row.personId, version: now.version, lines: change(now.lines) }],
+          },
+        });
+      }).pipe(
+        switchMap(() => this.rowNow(row.personId)),
+        tap((fresh) => this.take(fresh)),
+      ),
+    );
   }
 
   private look(id: string): void {
@@ -274,18 +279,20 @@ export class TimePageView {
     if (this.open()?.personId === row.personId) this.open.set(row);
   }
 
+  /** Waits for what is being saved; not done where some of that was not taken. */
   private then(request: Observable<unknown>): void {
     this.problem.set(null);
-    request.subscribe({
-      next: () => {
-        this.act.set(null);
-        this.words = '';
-        this.newer.set({});
-        this.load(this.schedule(), this.from());
-        if (this.open()) this.look(this.open()!.personId);
-      },
-      error: (error: unknown) => this.problem.set(problemOf(error)),
-    });
+    this.turns.next(
+      defer(() => (this.problem() ? EMPTY : request)).pipe(
+        tap(() => {
+          this.act.set(null);
+          this.words = '';
+          this.newer.set({});
+          this.load(this.schedule(), this.from());
+          if (this.open()) this.look(this.open()!.personId);
+        }),
+      ),
+    );
   }
 
   private load(scheduleId: string, from: string): void {
