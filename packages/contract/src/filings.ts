@@ -1,6 +1,6 @@
 import { FILING_STEPS } from '@woodruff/core';
 import { z } from 'zod';
-import { id, isoDate, minor, name, signedAmount } from './values';
+import { amount, id, isoDate, minor, name, signedAmount } from './values';
 
 const states = ['not-due-yet', 'due', 'overdue', 'prepared', 'agreed', 'queued', 'received', 'accepted', 'rejected', 'amended'] as const;
 const lineSchema = z.object({
@@ -149,6 +149,25 @@ export const filingSchema = z.object({
       corrected: z.array(correctionSchema),
     })
     .nullable(),
+  /** Pay of before this system, entered as sums: what they come to by month beside the deposits recorded of it; null where everything was paid here. */
+  earlier: z
+    .object({
+      through: isoDate,
+      months: z.array(z.object({ month: z.string(), entered: minor, deposited: minor })),
+      deposits: z.array(
+        z.object({
+          id,
+          on: isoDate,
+          paidOn: isoDate,
+          amount: minor,
+          reference: z.string(),
+          who: z.string(),
+          /** Why it was taken back. */
+          undone: z.string().nullable(),
+        }),
+      ),
+    })
+    .nullable(),
 });
 export type FilingView = z.infer<typeof filingSchema>;
 
@@ -158,6 +177,14 @@ export const filingEntrySchema = z.object({
   /** In the unit of the line; null takes an override away, so that the line is as it is computed. */
   amount: signedAmount.nullable(),
   reason: z.string().trim().min(3, 'where the amount is from').max(300),
+});
+
+/** A deposit that was made before this system: for the pay of which day, when, how much, and its number. */
+export const earlierDepositSchema = z.object({
+  on: isoDate,
+  paidOn: isoDate,
+  amount,
+  reference: z.string().trim().min(1, 'the number of the payment').max(80),
 });
 
 /** The statement agreed to, under the name of whoever signs. */

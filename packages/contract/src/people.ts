@@ -38,6 +38,8 @@ export const personFactsSchema = z.object({
   managerId: id.nullish(),
   /** A leave of absence: in a period that lies within it, the person is not paid. */
   absence: z.object({ from: isoDate, to: isoDate.nullish(), reason: z.string().trim().min(1, 'a reason').max(120) }).nullish(),
+  /** From this day on the number on file counts as none: the tax agency has refused it. */
+  numberRefused: isoDate.nullish(),
   /** Values of the employer's own fields, by their key. */
   own: z.record(z.string(), z.string().max(200)).default({}),
 });

@@ -52,6 +52,7 @@ export type { EntryInForce, ParameterEntry } from './rules/parameters';
 export * from './filings/boxes';
 export * from './filings/corrections';
 export * from './filings/item-places';
+export * from './filings/earlier';
 export * from './filings/filing';
 export * from './filings/life';
 export * from './filings/owed';

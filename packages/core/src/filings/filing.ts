@@ -1,5 +1,6 @@
 import type { IsoDate } from '../calendar/dates';
 import type { BoxRule, ItemBox, ItemInBox, MarkRule } from './boxes';
+import type { EarlierPay } from './earlier';
 import type { Sender, Stated } from './sender';
 import type { Minor } from '../money/amounts';
 
@@ -60,6 +61,8 @@ export interface FilingFacts {
   paid: Minor;
   /** Earnings and benefits in kind of employees, before anything is taken. */
   gross: Minor;
+  /** Of the period what was paid before this system. */
+  earlier: EarlierPay;
   /** Of a filing with `along`: its sum by place. */
   byPlace: Readonly<Record<string, Minor>>;
   /** Registrations of the employer, in the terms of the country. */
@@ -174,6 +177,10 @@ export interface MadeFiling {
 /** What of a filing its file is made of. */
 export type FilingContent = Pick<MadeFiling, 'lines' | 'byDay' | 'copies' | 'detail'> & {
   period: FilingPeriod;
+  /** Lines as they were filed before, where this corrects them. */
+  before?: readonly FilingLine[];
+  /** And why they differ. */
+  because?: string;
   /** People whose statement the agency has otherwise, where this corrects what was filed. */
   corrected?: readonly Correction[];
 };
@@ -195,6 +202,8 @@ export interface FilingFile {
   write(content: FilingContent, sender: Sender): string;
   /** Whom a file of the kind names, in the order of its statements. */
   named?(content: string): Named[];
+  /** The file of what corrects it, where that is another one. */
+  corrected?: FilingFile;
 }
 
 /** A return, report or statement to an agency: when, from what, how it is made, and what is agreed to when it is signed. */
@@ -238,8 +247,8 @@ export interface Filing {
     /** By tax treatment, why the law has an item in no box. */
     noBox?: Readonly<Record<string, string>>;
     marks?: readonly MarkRule[];
-    /** What it is called once it was filed and is corrected; its file, and how its totals are called. */
-    corrected?: { name: string; file?: FilingFile };
+    /** What it is called once it was filed and is corrected. */
+    corrected?: string;
     /** What each copy is for, where several are given to one person. */
     sets?: readonly string[];
     /** The sheet of totals that goes with the copies. */

@@ -129,6 +129,7 @@ function madeOf(filing: Filing, sums: Record<string, number>): FilingLine[] {
     headcounts: [1],
     gross: 0,
     byPlace: {},
+    earlier: { days: [], deposits: [] },
     employer: {},
     paid: 0,
     entered: {},

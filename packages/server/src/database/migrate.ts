@@ -31,6 +31,7 @@ import { journal } from './migrations/0037-journal';
 import { moneyWhole } from './migrations/0038-money-whole';
 import { agencies } from './migrations/0039-agencies';
 import { yearEnd } from './migrations/0040-year-end';
+import { beforeThisSystem } from './migrations/0041-before-this-system';
 import { filings } from './migrations/0032-filings';
 import { destinations } from './migrations/0031-destinations';
 import { countsOn } from './migrations/0030-counts-on';
@@ -82,6 +83,7 @@ const MIGRATIONS = [
   { name: '0038-money-whole', sql: moneyWhole },
   { name: '0039-agencies', sql: agencies },
   { name: '0040-year-end', sql: yearEnd },
+  { name: '0041-before-this-system', sql: beforeThisSystem },
 ];
 
 /** Brings the database to the newest schema: all that is missing or nothing. Forward only. */

@@ -50,7 +50,7 @@ export async function copiesPdf(scope: Scope, code: string, key: string, asked: 
   const first = ((asked.part ?? 1) - 1) * COPIES_AT_ONCE;
   const copies = all.slice(first, first + COPIES_AT_ONCE);
   if (!copies.length) throw notFound('statement');
-  const title = `${asked.corrected ? filing.copies.corrected?.name : filing.copies.name} for ${period.label}`;
+  const title = `${asked.corrected ? filing.copies.corrected : filing.copies.name} for ${period.label}`;
   const sheet = new Sheet(draft ? `${title}, draft` : title, packFor(scope).paper);
   for (const copy of copies) {
     const correction = corrected.get(copy.personId);

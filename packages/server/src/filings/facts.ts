@@ -13,6 +13,7 @@ import { select } from '../database/connection';
 import { paidTowards } from '../remittances/owed';
 import { theVault } from '../vault/vault';
 import { packFor, type Scope } from '../scope';
+import { earlierPay } from './earlier';
 import { contentOf, eventsOf } from './events';
 
 /** What a filing is made from: posted lines that count in its period, and what is on file of the people. */
@@ -22,6 +23,7 @@ export async function factsOf(
   period: FilingPeriod,
 ): Promise<{ facts: FilingFacts; shown: Map<string, { last4: string | null; to: string[] }> }> {
   const people = filing.from === 'people' ? await peopleOf(scope, filing, period) : [];
+  const earlier = await earlierPay(scope, filing, period);
   const headcounts = await Promise.all((filing.counts?.on(period) ?? []).map((day) => headcountOn(scope, day, filing.counts?.with)));
   return {
     facts: {
@@ -32,7 +34,8 @@ export async function factsOf(
       gross: await grossOf(scope, period),
       byPlace: filing.along ? await byPlaceOf(scope, period, filing.along) : {},
       employer: scope.employer.facts.country,
-      paid: await paidTowards(scope, filing.code, period),
+      paid: (await paidTowards(scope, filing.code, period)) + earlier.deposits.reduce((sum, { amount }) => sum + amount, 0),
+      earlier,
       entered: await enteredIn(scope, filing.code, period.key),
       items: filing.copies ? await itemsInBoxes(scope, period.taxYear) : [],
       filed: await filedLines(scope, filing, period.taxYear),

@@ -8,6 +8,7 @@ import { setNationalNumber } from '../people/service';
 import { obligationsOf } from '../remittances/owed';
 import { StandInAgency } from '../standins/agencies/agency';
 import { agencyView, setAgency } from '../standins/agencies/books';
+import { readWages } from '../standins/agencies/US/quarterly-wages';
 import { readReport } from '../standins/agencies/US/state-reports';
 import { readStatements } from '../standins/agencies/US/wage-statements';
 import { readReturn } from '../standins/agencies/US/returns';
@@ -206,14 +207,34 @@ describe('A filing by file', () => {
       [place.people.salaried, '214-45-6789'],
     ] as const)
       await setNationalNumber(scope, person, of);
-    const { content } = await fileOf(scope, 'pa-1', QUARTER);
+    const { name, content } = await fileOf(scope, 'pa-1', QUARTER);
+    const { faults, form, to, taxpayer } = readWages(content);
+    expect([name, form, to, taxpayer.length]).toEqual([`pa-1-${QUARTER}.txt`, 'Forms UC-2 and UC-2A', '2026-12-31', 9]);
+    expect(faults.map(({ code }) => code)).toEqual(['ACCOUNT']);
+    const rows = content.split('\r\n').slice(0, -1);
+    expect(rows.map((row) => row[0])).toEqual(['A', 'E', 'S', 'S', 'T', 'F']);
+    // Of everybody the wages up to the ceiling, and the sums of the total and of the end.
+    const places: Record<string, number[]> = { E: [2, 189], S: [60, 100, 217], T: [8, 20, 60], F: [10, 30, 80] };
+    rows.forEach((row, index) =>
+      places[row[0]!]?.forEach((column) => {
+        const other = row[column - 1] === '7' ? '8' : '7';
+        const damaged = rows.map((one, at) => (at === index ? row.slice(0, column - 1) + other + row.slice(column) : one)).join('\r\n');
+        expect(readWages(damaged).faults.length).withContext(`${row[0]} ${column}`).toBeGreaterThan(1);
+      }),
+    );
+    for (const at of rows.keys()) {
+      const without = rows.filter((_row, index) => index !== at).join('\r\n');
+      expect(readWages(without).faults.length)
+        .withContext(`without record ${at + 1}`)
+        .toBeGreaterThan(1);
+    }
+  });
+
+  it('of a state without people is read line by line', async () => {
+    const { content } = await fileOf(scope, 'pa-income', QUARTER);
     expect(readReport(content).faults.map(({ code }) => code)).toEqual(['ACCOUNT']);
-    const rows = content.split('\n');
-    rows.forEach((row, index) => {
-      if (!/^(line,wages|person|period)/.test(row)) return;
-      const damaged = rows.map((one, other) => (other === index ? one.replace(/\d/, 'x') : one)).join('\n');
-      expect(readReport(damaged).faults.length).withContext(row).toBeGreaterThan(1);
-    });
+    const damaged = content.replace(/^(line,withheld,)\d/m, '$1x');
+    expect(readReport(damaged).faults.map(({ code }) => code)).toEqual(['AMOUNT', 'ACCOUNT']);
   });
 
   it('of wages is read by the agency’s own reader, statement by statement', async () => {

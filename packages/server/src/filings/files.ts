@@ -34,9 +34,11 @@ async function written(
   scope: Scope,
   { filing, period }: Found,
   content: Content,
-  signer?: { name: string; title: string; on: string },
+  { signer, because }: { signer?: { name: string; title: string; on: string }; because?: string } = {},
 ): Promise<{ name: string; content: string }> {
-  const file = (content.corrected && filing.copies?.corrected?.file) || filing.file;
+  const filed = filedAttempt(await eventsOf(scope, filing.code, period.key));
+  const before = filed === undefined ? undefined : await contentOf(scope, filing.code, period.key, filed);
+  const file = (before && filing.file?.corrected) ?? filing.file;
   if (!file) throw conflict('no-file', `${filing.form} goes to the agency on paper or by its own site: no file is known here.`);
   const people = [
     ...content.copies.map(({ personId }) => personId),
@@ -51,7 +53,10 @@ async function written(
   try {
     return {
       name: `${filing.code}-${period.key}.${file.extension}`,
-      content: file.write({ period, ...rest, ...(detail ? { detail } : {}) }, sender),
+      content: file.write(
+        { period, ...rest, ...(detail ? { detail } : {}), ...(before ? { before: before.lines, because: because ?? '' } : {}) },
+        sender,
+      ),
     };
   } catch (error) {
     if (!(error instanceof RangeError)) throw error;
@@ -73,7 +78,7 @@ async function knownOf(scope: Scope, { filing, period }: Found): Promise<Map<str
   for (const { attempt } of await filesOf(scope, filing.code, period.key)) {
     const content = accepted.has(attempt) ? await contentOf(scope, filing.code, period.key, attempt) : undefined;
     if (!content) continue;
-    const file = (content.corrected && filing.copies?.corrected?.file) || filing.file;
+    const file = (content.corrected && filing.file?.corrected) ?? filing.file;
     const order = content.corrected ?? content.copies;
     const named = file?.named?.((await fileOf(scope, filing.code, period.key, attempt)).content) ?? [];
     named.forEach((one, index) => {
@@ -102,6 +107,7 @@ export async function makeFile(scope: Scope, found: Found, consents: string, tra
   const attempt = attemptFor('sent', events);
   if (attempt === undefined) return;
   const content = await contentOf(scope, filing.code, period.key, attempt);
+  const prepared = events.find((event) => event.attempt === attempt && event.step === 'prepared');
   const agreed = events.find((event) => event.attempt === attempt && event.step === 'agreed');
   if (!content || !agreed) throw notFound('filing');
   const wants = await wantedOf(scope, found);
@@ -112,7 +118,7 @@ export async function makeFile(scope: Scope, found: Found, consents: string, tra
       `${filing.form} cannot go by file yet. Missing: ${wants.map(({ sentence }) => sentence).join('; ')}.`,
     );
   const [, signer = '', title = ''] = /^Signed by ([^,:]+)(?:, ([^:]+))?:/.exec(agreed.words) ?? [];
-  const file = await written(scope, found, content, { name: signer, title, on: agreed.on });
+  const file = await written(scope, found, content, { signer: { name: signer, title, on: agreed.on }, because: prepared?.words ?? '' });
   const hash = createHash('sha256').update(file.content).digest('hex');
   const [row] = (await execute(
     scope.database,

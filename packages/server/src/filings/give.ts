@@ -166,7 +166,7 @@ export async function titleOfCopy(
 ): Promise<{ name: string; label: string; corrected: boolean }> {
   const { filing, period } = filingOf(scope, code, key);
   const corrected = Boolean((await contentOf(scope, code, key, attempt))?.corrected);
-  return { name: (corrected ? filing.copies?.corrected?.name : filing.copies?.name) ?? filing.form, label: period.label, corrected };
+  return { name: (corrected ? filing.copies?.corrected : filing.copies?.name) ?? filing.form, label: period.label, corrected };
 }
 
 /** A statement as it was given to somebody; locked where a password is wanted. */

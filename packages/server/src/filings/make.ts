@@ -4,6 +4,7 @@ import { notFound } from '../errors';
 import { balancesOutOfStep } from '../ledger/posting';
 import { packFor, type Scope } from '../scope';
 import type { Content } from './events';
+import { earlierChecks } from './earlier';
 import { factsOf, itemsInBoxes } from './facts';
 
 /** A filing and one of its periods. */
@@ -61,6 +62,7 @@ export async function madeNow(scope: Scope, { filing, period }: Found): Promise<
     }),
     checks: [
       ...made.checks,
+      ...(await earlierChecks(scope, filing, facts)),
       {
         sentence: outOfStep.length
           ? `${outOfStep.length} balances do not equal the ledger`

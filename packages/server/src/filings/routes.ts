@@ -7,6 +7,7 @@ import type { Scope } from '../scope';
 import { StandInAgency } from '../standins/agencies/agency';
 import { agencyView, setAgency } from '../standins/agencies/books';
 import type { Agency } from './agency';
+import { recordEarlierDeposit, undoEarlierDeposit } from './record-earlier';
 import { exchangeWithAgencies, fileOf } from './files';
 import { agreeFiling, answerFiling, enterFilingLine, prepareFiling, sendByFile, sendFiling, withdrawFiling, type Outside } from './life';
 import { boxMap, setItemBoxes } from './boxes';
@@ -92,6 +93,14 @@ export function filingRoutes(handle: Handle, jobs: Jobs): void {
   });
   handle('enterFilingLine', async ({ scope, path, body }) => {
     await enterFilingLine(scope, path('filing'), path('period'), body);
+    return {};
+  });
+  handle('recordEarlierDeposit', async ({ scope, path, body }) => {
+    await recordEarlierDeposit(scope, path('filing'), path('period'), body);
+    return {};
+  });
+  handle('undoEarlierDeposit', async ({ scope, path, body }) => {
+    await undoEarlierDeposit(scope, path('id'), body);
     return {};
   });
   handle('prepareFiling', async ({ scope, path, body }) => {

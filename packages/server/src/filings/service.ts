@@ -11,6 +11,7 @@ import {
 } from '@woodruff/core';
 import { select } from '../database/connection';
 import type { Scope } from '../scope';
+import { earlierView } from './earlier';
 import { enteredIn } from './facts';
 import { balanceOf, faultsOf, filesOf, wantedOf } from './files';
 import { filingOf, filingsWanted, madeNow, type Found } from './make';
@@ -37,7 +38,7 @@ export async function viewOf(scope: Scope, code: string, key: string): Promise<F
       ? {
           name: filing.copies.name,
           first: [...filing.copies.first],
-          corrected: filing.copies.corrected?.name ?? null,
+          corrected: filing.copies.corrected ?? null,
           totals: filing.copies.totals ?? null,
           marks: [...(filing.copies.marks ?? [])],
         }
@@ -54,6 +55,7 @@ export async function viewOf(scope: Scope, code: string, key: string): Promise<F
     balance: (await balanceOf(scope, found)).reduce((sum, { left }) => sum + left, 0),
     next: FILING_STEPS.filter((step) => attemptFor(step, events) !== undefined),
     filed: await filedOf(scope, found, events, made),
+    earlier: await earlierView(scope, filing, period),
   };
 }
 

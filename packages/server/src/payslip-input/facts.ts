@@ -138,7 +138,7 @@ export function loadPeopleFacts(
   return select<PersonFacts>(
     scope.database,
     // Looked up person by person through indexes: linear whatever the planner believes about a table that has just been filled.
-    `select y.id as "payslipId", p.id as "personId", p.given_name || ' ' || p.family_name as name, p.born, p.kind, p.number_last4 is not null as "hasNumber", p.hired, p."left", p.group_id as "groupId", p.worksite, trim_scale(p.standard_hours)::text as "standardHours", y.edits,
+    `select y.id as "payslipId", p.id as "personId", p.given_name || ' ' || p.family_name as name, p.born, p.kind, p.number_last4 is not null and coalesce(p.number_refused > :payDate, true) as "hasNumber", p.hired, p."left", p.group_id as "groupId", p.worksite, trim_scale(p.standard_hours)::text as "standardHours", y.edits,
             ${ratesInForce('periodTo', 'timeFrom')} as rates,
             (select t.facts from tax_details t where t.person_id = p.id and t.from_date <= :payDate order by t.from_date desc limit 1) as tax,
             ${some.standingTaxes ? STANDING : 'null'} as "standingTaxes",

@@ -32,6 +32,7 @@ const LABELS: Record<string, string> = {
   own: 'Custom fields',
   managerId: 'Manager',
   absence: 'Leave of absence',
+  numberRefused: 'Number refused from',
 };
 
 /** Takes facts over from a day on: at once, with what was before kept; or, for a day to come, when that day is there. */

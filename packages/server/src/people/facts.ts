@@ -99,6 +99,7 @@ export const columnsOf = (facts: Facts) => ({
   own: facts.own,
   managerId: facts.managerId ?? null,
   absence: facts.absence ?? null,
+  numberRefused: facts.numberRefused ?? null,
 });
 
 export const factsOf = (person: Person): PersonView['facts'] => ({
@@ -122,6 +123,7 @@ export const factsOf = (person: Person): PersonView['facts'] => ({
   own: person.own ?? {},
   managerId: person.managerId,
   absence: person.absence,
+  numberRefused: person.numberRefused ?? null,
 });
 
 /** Names of the facts that differ; nested facts are compared by value, whatever the order of their keys. */

@@ -32,6 +32,8 @@ export class Person extends Model<InferAttributes<Person>, InferCreationAttribut
   declare electronicForms: CreationOptional<string | null>;
   declare managerId: CreationOptional<string | null>;
   declare absence: CreationOptional<{ from: string; to?: string | null | undefined; reason: string } | null>;
+  /** From this day on the tax agency cannot know the person by the number on file. */
+  declare numberRefused: CreationOptional<string | null>;
   declare payment: CreationOptional<Payment | null>;
   declare accountSealed: CreationOptional<Buffer | null>;
   declare version: CreationOptional<number>;
@@ -135,6 +137,7 @@ export function definePeople(sequelize: Database): void {
       electronicForms: DataTypes.DATEONLY,
       managerId: DataTypes.UUID,
       absence: DataTypes.JSONB,
+      numberRefused: DataTypes.DATEONLY,
       payment: DataTypes.JSONB,
       accountSealed: DataTypes.BLOB,
       version: DataTypes.INTEGER,

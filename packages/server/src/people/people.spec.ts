@@ -13,6 +13,9 @@ import { Vault } from '../vault/vault';
 import { personFactsSchema, rateSchema } from '@woodruff/contract';
 import { sheetOf } from '../pay-runs/sheet/sheet';
 import { viewOf } from '../filings/service';
+import { calculateRun } from '../calculation/calculation';
+import { changePayslip } from '../pay-runs/sheet/edits';
+import { postOpening } from './history/opening';
 import type { Scope } from '../scope';
 
 const refused = async (work: Promise<unknown>): Promise<{ code: string; message: string; more?: { changed?: unknown[] } }> =>
@@ -234,5 +237,32 @@ describe('Beside what is paid', () => {
     expect([row?.totals.gross, row?.totals.taxes, row?.totals.net, row?.totals.employerCost]).toEqual([180_000, 0, 180_000, 180_000]);
     await works.approve(run);
     expect((await viewOf(clerk, 'w-2', '2026')).copies.map((one) => one.name)).not.toContain('Unfinished, Una');
+  });
+
+  it('contractors are withheld from once the agency refuses their number, counting what they were paid elsewhere', async () => {
+    const works = await Workplace.make();
+    const clerk = await works.scope();
+    const id = works.people.hourly;
+    const change = async (numberRefused: string | null) => {
+      const { version, facts } = await personPage(clerk, id);
+      await changePerson(clerk, id, { version, facts: { ...facts, kind: 'contractor', numberRefused }, from: null, reason: '' });
+    };
+    await change(null);
+    await setNationalNumber(clerk, id, '213-45-6001');
+    await postOpening(clerk, id, { paidUntil: '2026-09-30', amounts: { ordinary: '1900.00' }, acceptDifferences: false });
+    expect((await viewOf(clerk, '1099-nec', '2026')).lines.find(({ line }) => line === 'less')?.amount).toBe(190_000);
+    const taxes = async (run: string) => (await sheetOf(clerk, run)).rows.find((one) => one.personId === id)?.totals.taxes;
+    const run = await works.run();
+    const payslip = (await sheetOf(clerk, run)).rows.find((one) => one.personId === id);
+    await changePayslip(clerk, run, payslip?.payslipId ?? '', { version: payslip?.version ?? 0, edits: { hours: { ordinary: '80' } } });
+    expect(await taxes(run)).toBe(0);
+    await change('2026-11-01');
+    await calculateRun(clerk, run);
+    const row = (await sheetOf(clerk, run)).rows.find((one) => one.personId === id);
+    // 24 per cent of the whole payment, for 1,900.00 before and this one reach 2,000.00.
+    expect(row?.totals.taxes).toBe(Math.round(0.24 * (row?.totals.gross ?? 0)));
+    await change('2027-01-01');
+    await calculateRun(clerk, run);
+    expect(await taxes(run)).toBe(0);
   });
 });

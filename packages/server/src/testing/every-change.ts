@@ -654,6 +654,21 @@ export const EVERY_CHANGE: readonly [EndpointName, Case][] = [
   ],
   // To agencies
   ['enterFilingLine', () => ({ path: THIRD_QUARTER, body: { line: '8', amount: '-0.02', reason: 'Notice of the insurer' } })],
+  [
+    'recordEarlierDeposit',
+    () => ({ path: THIRD_QUARTER, body: { on: '2026-07-10', paidOn: '2026-07-15', amount: '250.00', reference: 'D-1' } }),
+  ],
+  [
+    'undoEarlierDeposit',
+    async (place) => {
+      const [row] = await select<{ id: string }>(
+        testDatabase(),
+        `insert into earlier_deposits (employer_id, filing, counts_on, paid_on, amount, reference, user_id) select :id, '941', '2026-07-10', '2026-07-15', 25000, 'D-2', id from users limit 1 returning id`,
+        { id: place.employerId },
+      );
+      return { path: { id: row?.id ?? '' }, body: { reason: 'It was of another quarter' } };
+    },
+  ],
   ['prepareFiling', () => ({ path: THIRD_QUARTER, body: {} })],
   ['withdrawFiling', () => ({ path: THIRD_QUARTER, body: { reason: 'Look again' } })],
   [

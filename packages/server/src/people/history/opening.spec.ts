@@ -1,5 +1,7 @@
 import { balancesOutOfStep } from '../../ledger/posting';
 import { select } from '../../database/connection';
+import { prepareFiling } from '../../filings/life';
+import { recordEarlierDeposit, undoEarlierDeposit } from '../../filings/record-earlier';
 import { viewOf } from '../../filings/service';
 import { Workplace } from '../../testing/workplace';
 import type { Scope } from '../../scope';
@@ -81,6 +83,59 @@ describe('Opening balances from an earlier system', () => {
     );
     // The year's wage base of 184,500.00 leaves 500.00 of the 1,950.00 that count.
     expect(row?.lines.find((line) => line.code === 'us.oasdi')?.amount).toBe(3_100);
+  });
+
+  describe('with the deposits that were made of them', () => {
+    const record = (on: string, amount: string, reference: string) =>
+      recordEarlierDeposit(scope, '941', '2026-Q1', { on, paidOn: on, amount, reference });
+    const returned = async () => {
+      const { lines, byDay, checks, earlier } = await viewOf(scope, '941', '2026-Q1');
+      const of = (line: string) => lines.find((one) => one.line === line)?.amount;
+      return { total: of('12'), deposits: of('13'), due: of('14'), days: byDay?.days ?? [], checks, earlier };
+    };
+    // Income tax, and both shares: 2,610.00 + 2 × 1,593.40 + 2 × 372.65.
+    beforeEach(() => post('2026-03-31', QUARTER));
+
+    it('give a return its liability by date and its deposits, and both stand side by side where they differ', async () => {
+      expect((await returned()).days).toEqual([{ date: '2026-03-31', amount: 654_210 }]);
+      await record('2026-01-16', '2200.00', 'D-1');
+      await record('2026-02-13', '2200.00', 'D-2');
+      await record('2026-03-13', '2100.00', 'D-3');
+      const { total, deposits, due, days, checks, earlier } = await returned();
+      expect([total, deposits, due]).toEqual([654_210, 650_000, 4_210]);
+      expect(days).toEqual([
+        { date: '2026-01-16', amount: 220_000 },
+        { date: '2026-02-13', amount: 220_000 },
+        { date: '2026-03-13', amount: 210_000 },
+        { date: '2026-03-31', amount: 4_210 },
+      ]);
+      expect(earlier?.months.map(({ entered, deposited }) => [entered, deposited])).toEqual([
+        [0, 220_000],
+        [0, 220_000],
+        [654_210, 210_000],
+      ]);
+      const open = checks.find(({ sentence }) => sentence.startsWith('Deposits recorded'));
+      expect([open?.holds, open?.weight]).toEqual([false, 'look']);
+      await prepareFiling(scope, '941', '2026-Q1', { reason: '' });
+    });
+
+    it('taken back stay on record; twice the same, of another quarter or of pay of here they are refused', async () => {
+      await record('2026-01-16', '2200.00', 'D-1');
+      expect(await refusal(record('2026-01-16', '2200.00', 'D-1'))).toContain('is recorded already');
+      expect(await refusal(record('2026-04-17', '10.00', 'D-2'))).toContain('The pay date lies within quarter 1 of 2026');
+      const of = recordEarlierDeposit(scope, '941', '2026-Q2', {
+        on: '2026-05-01',
+        paidOn: '2026-05-06',
+        amount: '10.00',
+        reference: 'D-3',
+      });
+      expect(await refusal(of)).toContain('was paid before this system');
+      const [deposit] = (await returned()).earlier?.deposits ?? [];
+      await undoEarlierDeposit(scope, deposit!.id, { reason: 'It was of last year' });
+      const { deposits, earlier } = await returned();
+      expect([deposits, earlier?.deposits.map(({ undone }) => undone)]).toEqual([0, ['It was of last year']]);
+      expect(await refusal(undoEarlierDeposit(scope, deposit!.id, { reason: 'Once more' }))).toContain('no such deposit');
+    });
   });
 
   it('that do not tie out are told, and posted only when accepted', async () => {

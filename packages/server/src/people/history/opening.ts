@@ -233,7 +233,8 @@ async function enterable(
 function enterableOf(on: InputOn | null, paidUntil: string): Enterable | string {
   if (!on) return 'Opening balances need a pay schedule. Enter it among the details first.';
   const { input, items } = on;
-  if (!on.hasTax) return `There were no tax details in force on ${writtenDate(paidUntil)}. Enter them from that day or earlier first.`;
+  if (!on.hasTax && !on.input.person.contractor)
+    return `There were no tax details in force on ${writtenDate(paidUntil)}. Enter them from that day or earlier first.`;
   const any = items.find((item) => item.kind === 'earning');
   if (!any) return 'There is no pay item for pay yet. Add one first.';
   const usual = computePayslip(ordinary(input, any));

@@ -10,6 +10,7 @@ import { panelOfPage } from '../working/page-with-panel';
 import { workingActions } from '../working/working.store';
 import { WorkingPanel } from '../working/working-panel';
 import { CopiesGivenPart } from './copies-given';
+import { EarlierPayPart } from './earlier-pay';
 import { FilingCopies } from './filing-copies';
 import { FilingEntries } from './filing-entries';
 import { FilingLife } from './filing-life';
@@ -23,6 +24,7 @@ import { filingStore } from './filings.store';
     CopiesGivenPart,
     CountedPipe,
     DayPipe,
+    EarlierPayPart,
     FilingCopies,
     FilingEntries,
     FilingLife,
@@ -133,6 +135,11 @@ import { filingStore } from './filings.store';
             @if (data.copyOf) {
               <section class="section">
                 <wr-copies-given [filing]="data" />
+              </section>
+            }
+            @if (data.earlier; as earlier) {
+              <section class="section">
+                <wr-earlier-pay [filing]="data" [earlier]="earlier" (saved)="load(true)" />
               </section>
             }
             @if (data.enters.length) {

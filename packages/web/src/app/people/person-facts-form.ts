@@ -35,6 +35,13 @@ const text = (value = '') => new FormControl(value, { nonNullable: true });
             <option value="contractor">Contractor, paid without taxes</option>
           </select>
         </label>
+        @if (form.controls.kind.value === 'contractor') {
+          <label class="field"
+            >Number refused by the tax agency, from <input type="date" formControlName="numberRefused" /><small
+              >From this day on tax is withheld as if no number were there; empty once a new one is on file</small
+            ></label
+          >
+        }
         <label class="field"
           >Pay schedule
           <select formControlName="scheduleId">
@@ -196,6 +203,7 @@ export class PersonFactsForm {
     managerId: text(),
     countsFrom: text(),
     countsReason: text(),
+    numberRefused: text(),
     absence: new FormGroup({ from: text(), to: text(), reason: text() }),
     emergency: new FormGroup({ name: text(), phone: text(), relation: text() }),
     address: new FormGroup({ line1: text(), line2: text(), city: text(), state: text(), postcode: text() }),
@@ -248,6 +256,7 @@ export class PersonFactsForm {
       standardHours: known(entered.standardHours),
       scheduleId: known(entered.scheduleId),
       managerId: known(entered.managerId),
+      numberRefused: known(entered.numberRefused),
       absence: absence.from ? { from: absence.from, to: known(absence.to), reason: absence.reason } : null,
     };
     this.saved.emit({ facts, from: known(countsFrom), reason: countsReason.trim() });

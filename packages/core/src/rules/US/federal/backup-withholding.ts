@@ -5,7 +5,7 @@ import { tables } from '../tables';
 export const BACKUP = 'us.backup';
 
 /**
- * Backup withholding from who is paid by contract and has given no number, or one that cannot exist (26 U.S.C. 3406): of the
+ * Backup withholding from who is paid by contract and has given no number, or one that the agency has refused (26 U.S.C. 3406): of the
  * whole payment with which the year's reach the amount that is to be reported (3406(b)(6)), and of all after it.
  */
 export function backupWithholding(
@@ -23,7 +23,7 @@ export function backupWithholding(
     .percent(`${rate.value.toDecimal()}%`, rate.value)
     .round('half-up')
     .source(rate.source, least.source)
-    .note(`The year's payments reach ${least.value.toDecimal()}, and no valid taxpayer number is on file.`)
+    .note(`The year's payments reach ${least.value.toDecimal()}, and no taxpayer number is on file that the agency accepts.`)
     .done();
   return [{ code: BACKUP, label: 'Backup withholding', figure }];
 }

@@ -3,6 +3,7 @@ import type { FilingContent, FilingFile } from '../../../filings/filing';
 import { textOf, type Sender, type Stated } from '../../../filings/sender';
 import type { Copy, Mark } from '../../../filings/filing';
 import { STATES } from '../states';
+import { efw2c } from './efw2c';
 import {
   abroad,
   address,
@@ -14,6 +15,7 @@ import {
   inFigures,
   is,
   MONEY,
+  MORE,
   named,
   namedBy,
   place,
@@ -26,21 +28,6 @@ import {
  * year 2024; those of later years, and the codes that are new in 2026, are unconfirmed.
  */
 
-/** Amounts that fewer people have, in a record of their own: each the sum of its boxes. */
-const MORE: readonly (readonly [key: string, boxes: readonly string[]])[] = [
-  ['allocatedTips', ['8']],
-  ['uncollectedTips', ['12 A', '12 B']],
-  ['codeR', ['12 R']],
-  ['codeS', ['12 S']],
-  ['codeT', ['12 T']],
-  ['codeM', ['12 M']],
-  ['codeN', ['12 N']],
-  ['codeZ', ['12 Z']],
-  ['unused', []],
-  ['codeEE', ['12 EE']],
-  ['codeGG', ['12 GG']],
-  ['codeHH', ['12 HH']],
-];
 const moreFields = (length: number): FixedField[] => MORE.map(([key]) => (key === 'unused' ? blank(length) : figures(key, length)));
 
 /** Totals stand in another order than the amounts of a person, and hold the tax withheld on third-party sick pay. */
@@ -151,7 +138,7 @@ export const EFW2_RECORDS = {
   },
   more: {
     name: 'Employee, more (RO)',
-    fields: [is('RO'), blank(9), ...moreFields(11), blank(369)],
+    fields: [is('RO'), blank(9), ...moreFields(11), blank(347)],
   },
   state: {
     name: 'State (RS)',
@@ -195,7 +182,7 @@ export const EFW2_RECORDS = {
   },
   moreTotal: {
     name: 'Total, more (RU)',
-    fields: [is('RU'), figures('people', 7), ...moreFields(15), blank(323)],
+    fields: [is('RU'), figures('people', 7), ...moreFields(15), blank(293)],
   },
   final: { name: 'Final (RF)', fields: [is('RF'), blank(5), figures('people', 9), blank(496)] },
 } as const satisfies Record<string, FixedRecord>;
@@ -305,4 +292,5 @@ export const efw2: FilingFile = {
   wants,
   write: writeEfw2,
   named: namedBy('RW', EFW2_RECORDS.person),
+  corrected: efw2c,
 };

@@ -47,6 +47,33 @@ describe('The file of corrected wage statements', () => {
     ]);
   });
 
+  it('has what fewer people have in a record of its own, a sum whole where a part of it changes', () => {
+    const tips = { personId: 'one', boxes: [changed('12 A', 300, 500), changed('12 TT', 0, 18_000)], marks: [], named: false };
+    const stated = [
+      ['12 A', 500],
+      ['12 B', 40],
+      ['12 TT', 18_000],
+    ] as const;
+    const copies = [
+      { personId: 'one', boxes: stated.map(([box, amount]) => ({ box, label: box, amount, codes: [] })), marks: [], checks: [] },
+    ];
+    const file = efw2c.write({ period, lines: [], copies, byDay: null, corrected: [tips] }, sender).split('\r\n');
+    expect(file.slice(0, -1).map((line) => line.slice(0, 3))).toEqual(['RCA', 'RCE', 'RCW', 'RCO', 'RCT', 'RCU', 'RCF']);
+    const { values } = readRecord(EFW2C_RECORDS.more, file[3]!, 4);
+    expect([values['uncollectedTips.before'], values['uncollectedTips.now'], values['codeTT.now'], values['codeTP.now']]).toEqual([
+      '00000000340',
+      '00000000540',
+      '00000018000',
+      '',
+    ]);
+    const total = readRecord(EFW2C_RECORDS.moreTotal, file[5]!, 6).values;
+    expect([total['people'], total['uncollectedTips.now'], total['codeTT.before']]).toEqual([
+      '0000001',
+      '000000000000540',
+      '000000000000000',
+    ]);
+  });
+
   it('has each state with its locality, and totals of what is corrected alone', () => {
     const state = record('state', 3).values;
     expect([state['state'], state['account'], state['wages.now'], state['localWages.before'], state['tax.now']]).toEqual([

@@ -13,6 +13,7 @@ import {
   inFigures,
   is,
   MONEY,
+  MORE,
   named,
   namedBy,
   place,
@@ -34,6 +35,9 @@ const filled = (fields: FixedField[]): FixedField[] => {
   return [...fields, blank(REST - used)];
 };
 
+const RARE = MORE.filter(([, boxes]) => boxes.length > 0);
+const morePairs = (length: number): FixedField[] =>
+  MORE.flatMap(([key, boxes]) => (boxes.length ? pair(key, length) : [blank(2 * length)]));
 const TOTALLED = MONEY.filter(([, box]) => box !== null);
 
 export const EFW2C_RECORDS = {
@@ -104,6 +108,7 @@ export const EFW2C_RECORDS = {
       ...pair('sickPay', 1),
     ]),
   },
+  more: { name: 'Employee, more (RCO)', fields: filled([is('RCO'), blank(9), ...morePairs(11)]) },
   state: {
     name: 'State (RCS)',
     fields: filled([
@@ -124,6 +129,7 @@ export const EFW2C_RECORDS = {
     name: 'Total (RCT)',
     fields: filled([is('RCT'), figures('people', 7), ...TOTALLED.flatMap(([key]) => pair(key, 15))]),
   },
+  moreTotal: { name: 'Total, more (RCU)', fields: filled([is('RCU'), figures('people', 7), ...morePairs(15)]) },
   final: { name: 'Final (RCF)', fields: filled([is('RCF'), figures('people', 9)]) },
 } as const satisfies Record<string, FixedRecord>;
 
@@ -144,7 +150,7 @@ const together = (...parts: readonly Record<string, string>[]): Record<string, s
   Object.fromEntries(parts.flatMap((part) => Object.entries(part)));
 
 /** A statement for each person whose statement is corrected, with the totals of what is corrected. */
-export function writeEfw2c({ period, corrected = [] }: FilingContent, sender: Sender): string {
+export function writeEfw2c({ period, copies, corrected = [] }: FilingContent, sender: Sender): string {
   const { contact: asked, employer } = sender;
   const number = digits(sender.number);
   const reach = { contact: asked.name, phone: digits(asked.phone), email: asked.email };
@@ -170,6 +176,11 @@ export function writeEfw2c({ period, corrected = [] }: FilingContent, sender: Se
       ...reach,
     }),
   ];
+  let withMore = 0;
+  const add = (key: string, { before, now }: { before: number; now: number }): void => {
+    const sum = totals.get(key) ?? { before: 0, now: 0 };
+    totals.set(key, { before: sum.before + before, now: sum.now + now });
+  };
   for (const { personId, boxes, marks } of corrected) {
     const who = sender.people.get(personId);
     if (!who) throw new RangeError('somebody of the statements is not on file');
@@ -181,14 +192,23 @@ export function writeEfw2c({ period, corrected = [] }: FilingContent, sender: Se
     const amounts = TOTALLED.flatMap(([key, box]) => {
       const found = boxes.find((one) => one.box === box);
       if (!found) return [];
-      const sum = totals.get(key) ?? { before: 0, now: 0 };
-      totals.set(key, { before: sum.before + found.before, now: sum.now + found.now });
+      add(key, found);
       return [sides(key, 11, found, name)];
+    });
+    const stated = copies.find((copy) => copy.personId === personId)?.boxes ?? [];
+    const rare = RARE.flatMap(([key, sum]) => {
+      if (!boxes.some(({ box }) => sum.includes(box))) return [];
+      // What stays of a sum counts on both sides.
+      const now = stated.filter(({ box }) => sum.includes(box)).reduce((all, { amount }) => all + amount, 0);
+      const change = boxes.filter(({ box }) => sum.includes(box)).reduce((all, one) => all + one.now - one.before, 0);
+      add(key, { before: now - change, now });
+      return [sides(key, 11, { before: now - change, now }, name)];
     });
     const marked = Object.entries(MARKED).flatMap(([key, box]) => {
       const found = marks.find((one) => one.box === box);
       return found ? [{ [`${key}.before`]: found.before ? '1' : '0', [`${key}.now`]: found.now ? '1' : '0' }] : [];
     });
+    withMore += rare.length ? 1 : 0;
     lines.push(
       writeRecord(EFW2C_RECORDS.person, {
         ...now,
@@ -199,15 +219,16 @@ export function writeEfw2c({ period, corrected = [] }: FilingContent, sender: Se
         ...place('person', who.address),
         ...together(...amounts, ...marked),
       }),
+      ...(rare.length ? [writeRecord(EFW2C_RECORDS.more, together(...rare))] : []),
       ...statesOf(boxes, now, sender, name),
     );
   }
   const people = String(corrected.length);
+  const totalled = (keys: readonly (readonly [string, unknown])[]): Record<string, string> =>
+    together(...keys.flatMap(([key]) => (totals.has(key) ? [sides(key, 15, totals.get(key) ?? { before: 0, now: 0 }, 'Totals')] : [])));
   lines.push(
-    writeRecord(EFW2C_RECORDS.total, {
-      people,
-      ...together(...[...totals].map(([key, sum]) => sides(key, 15, sum, 'Totals'))),
-    }),
+    writeRecord(EFW2C_RECORDS.total, { people, ...totalled(TOTALLED) }),
+    ...(withMore ? [writeRecord(EFW2C_RECORDS.moreTotal, { people: String(withMore), ...totalled(RARE) })] : []),
     writeRecord(EFW2C_RECORDS.final, { people }),
   );
   return `${lines.join('\r\n')}\r\n`;

@@ -99,6 +99,7 @@ export function returnXml(form: keyof typeof FORMS, content: FilingContent, send
     const found = lines.find((one) => one.line === line);
     return found ? [[element, found.unit === 'money' ? decimalOf(found.amount) : String(found.amount)]] : [];
   });
+  const corrections = correctionOf(elements, content);
   const reduced = lines.filter(({ line }) => line.startsWith('A '));
   const semiweekly = sender.employer['depositor'] === 'semiweekly';
   return xmlOf([
@@ -119,6 +120,7 @@ export function returnXml(form: keyof typeof FORMS, content: FilingContent, send
                 ]),
               ]
             : null,
+          corrections,
           reduced.length
             ? [
                 'IRS940ScheduleA',
@@ -126,11 +128,34 @@ export function returnXml(form: keyof typeof FORMS, content: FilingContent, send
               ]
             : null,
         ],
-        { documentCnt: String(1 + (form === '941' && semiweekly ? 1 : 0) + (reduced.length ? 1 : 0)) },
+        { documentCnt: String(1 + (form === '941' && semiweekly ? 1 : 0) + (reduced.length ? 1 : 0) + (corrections ? 1 : 0)) },
       ],
     ],
     { xmlns: 'http://www.irs.gov/efile', returnVersion: `${period.taxYear}v1.0` },
   ]);
+}
+
+/** Columns of the adjusted return (Form 941-X, lines 6 to 27): of each line that differs what is right, what was filed, and the difference, with the explanation. */
+function correctionOf(elements: Elements, { lines, before, because = '' }: FilingContent): Element | null {
+  if (!before) return null;
+  const differing = elements.flatMap(([line, element]): Element[] => {
+    const now = lines.find((one) => one.line === line);
+    const was = before.find((one) => one.line === line)?.amount ?? 0;
+    if ((now?.amount ?? 0) === was || now?.unit === 'count') return [];
+    const corrected = now?.amount ?? 0;
+    return [
+      [
+        'CorrectionGrp',
+        [
+          ['ElementNm', element],
+          ['CorrectedAmt', decimalOf(corrected)],
+          ['PreviouslyReportedAmt', decimalOf(was)],
+          ['DifferenceAmt', decimalOf(corrected - was)],
+        ],
+      ],
+    ];
+  });
+  return ['CorrectionDetail', [...differing, ['ExplanationTxt', because]]];
 }
 
 function headerOf(form: string, { period }: FilingContent, sender: Sender): Element {

@@ -4,16 +4,23 @@ import type { FilingFile } from '../../../filings/filing';
 export const cell = (value: string): string => (/[",\n]/.test(value) ? `"${value.replaceAll('"', '""')}"` : value);
 const row = (...cells: readonly string[]): string => `${cells.map(cell).join(',')}\n`;
 
-/** A state's report as CSV of our own: who, which period, the lines, and the people of its detail. */
-export const stateFile = (form: string, accountOf: (employer: Readonly<Record<string, unknown>>) => string): FilingFile => ({
-  format: 'CSV',
-  extension: 'csv',
-  wants: ({ employer, contact }) => [
+/** The account by which the agency of a report knows the employer; empty where it is missing. */
+export type AccountOf = (employer: Readonly<Record<string, unknown>>) => string;
+
+export const accountWanted =
+  (form: string, accountOf: AccountOf): FilingFile['wants'] =>
+  ({ employer, contact }) => [
     ...(accountOf(employer)
       ? []
       : [{ sentence: `The account by which the agency of ${form} knows the employer`, part: 'registrations' as const }]),
     ...(contact.phone ? [] : [{ sentence: 'The telephone number of whom the agency can ask', part: 'legal' as const }]),
-  ],
+  ];
+
+/** A state's report as CSV of our own: who, which period, the lines, and the people of its detail. */
+export const stateFile = (form: string, accountOf: AccountOf): FilingFile => ({
+  format: 'CSV',
+  extension: 'csv',
+  wants: accountWanted(form, accountOf),
   write({ period, lines, detail }, { name, number, employer, signer, amends, people }) {
     return [
       row('form', form),

@@ -54,6 +54,24 @@ export const MONEY: readonly (readonly [key: string, box: string | null])[] = [
   ['codeFF', '12 FF'],
 ];
 
+/** Amounts that fewer people have, in a record of their own: each the sum of its boxes. The last two are new in 2026: unconfirmed. */
+export const MORE: readonly (readonly [key: string, boxes: readonly string[]])[] = [
+  ['allocatedTips', ['8']],
+  ['uncollectedTips', ['12 A', '12 B']],
+  ['codeR', ['12 R']],
+  ['codeS', ['12 S']],
+  ['codeT', ['12 T']],
+  ['codeM', ['12 M']],
+  ['codeN', ['12 N']],
+  ['codeZ', ['12 Z']],
+  ['unused', []],
+  ['codeEE', ['12 EE']],
+  ['codeGG', ['12 GG']],
+  ['codeHH', ['12 HH']],
+  ['codeTP', ['12 TP']],
+  ['codeTT', ['12 TT']],
+];
+
 export const digits = (value: string): string => value.replace(/\D/g, '');
 export const place = (of: string, { line1, line2, city, state, postcode }: PostalAddress): Record<string, string> => {
   const zip = digits(postcode);

@@ -55,10 +55,7 @@ export const form1099Nec: Filing = {
     boxes: NEC_BOXES,
     noBox: NO_BOX,
     sets: ['Copy B, for the recipient', 'Copy 2, with the state tax return'],
-    corrected: {
-      name: 'Form 1099-NEC, corrected',
-      file: NEC_FILE,
-    },
+    corrected: 'Form 1099-NEC, corrected',
     totals: 'Form 1096',
   },
   statement: AGREED,
@@ -85,10 +82,7 @@ export const form1099Misc: Filing = {
     boxes: [{ box: '4', label: WITHHELD, codes: [BACKUP] }],
     itemBoxes: MISC_ITEMS,
     noBox: NO_BOX,
-    corrected: {
-      name: 'Form 1099-MISC, corrected',
-      file: MISC_FILE,
-    },
+    corrected: 'Form 1099-MISC, corrected',
     totals: 'Form 1096',
   },
 };

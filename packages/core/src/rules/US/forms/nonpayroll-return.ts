@@ -1,6 +1,7 @@
 import { calendarYear } from './periods';
 import { written } from '../../../money/amounts';
 import type { Filing, FilingFacts, MadeFiling } from '../../../filings/filing';
+import { liabilityByDay } from '../../../filings/earlier';
 import { Lines } from '../../../filings/lines';
 import { yearOf } from '../../../calendar/dates';
 import { BACKUP } from '../federal/backup-withholding';
@@ -26,7 +27,8 @@ export const form945: Filing = {
     'I have looked at this return. To the best of my knowledge and belief it is true, correct and complete, and I may sign it for the employer.',
 };
 
-function nonpayrollReturn({ period, days, paid, entered }: FilingFacts): MadeFiling {
+function nonpayrollReturn(facts: FilingFacts): MadeFiling {
+  const { period, days, paid, entered } = facts;
   const lines = new Lines(entered, []);
   const withheld = lines.money('2', sumOf(days, [BACKUP]), {
     label: 'Backup withholding',
@@ -41,7 +43,7 @@ function nonpayrollReturn({ period, days, paid, entered }: FilingFacts): MadeFil
   const deposits = lines.money('4', paid, { label: 'Deposits for the year', working: 'Deposits recorded for the year.', settles: true });
   lines.money('5', Math.max(0, total - deposits), { label: 'Balance due', working: 'Line 3 − line 4, not below zero.', settles: true });
   lines.money('6', Math.max(0, deposits - total), { label: 'Overpayment', working: 'Line 4 − line 3, not below zero.', settles: true });
-  const byDay = days.map(({ payDate, sums }) => ({ date: payDate, amount: sums[BACKUP] ?? 0 })).filter(({ amount }) => amount !== 0);
+  const byDay = liabilityByDay(facts, [BACKUP]);
   const liability = byDay.reduce((all, { amount }) => all + amount, 0);
   return {
     lines: lines.all,

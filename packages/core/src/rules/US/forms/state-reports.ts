@@ -3,11 +3,13 @@ import { calendarYear, quarters } from './periods';
 import { dateOf, yearOf } from '../../../calendar/dates';
 import { textOf } from '../../../filings/sender';
 import type { Filing, FilingCheck, FilingFacts, FilingPeriod, MadeFiling } from '../../../filings/filing';
+import { liabilityByDay } from '../../../filings/earlier';
 import { Lines } from '../../../filings/lines';
 import { atPlace } from '../../../ledger/codes';
 import { written } from '../../../money/amounts';
 import { Exact } from '../../../money/exact';
 import type { UsEmployer } from '../facts';
+import { wageFile, type WageLayout } from '../files/quarterly-wages';
 import { stateFile } from '../files/state-csv';
 import { payCodeOf } from '../states/programmes';
 import type { Programme, State } from '../states/state';
@@ -52,9 +54,11 @@ function contributions(
   const pay = programmes.find(({ ceiling }) => ceiling) ?? programmes.find(({ perHour }) => !perHour);
   const payCode = pay ? payCodeOf(state, pay) : undefined;
   const names = programmes.map(({ label }) => label);
+  const title = forms ?? `${state.name} quarterly report`;
+  const account = (of: object): string => accountsOf(of, state, index === 0);
   return {
     code: reportCode(state, index),
-    form: forms ?? `${state.name} quarterly report`,
+    form: title,
     name: index === 0 ? 'Contributions and wages' : (names[0] ?? 'Contributions'),
     agency: payee,
     place: state.place,
@@ -63,7 +67,8 @@ function contributions(
     periods: quarters,
     overrides: ['wages', ...programmes.map((_, at) => `${at + 1} taxable`)],
     ...(payCode ? { counts: { on: ({ from, to }: FilingPeriod) => monthsOf(from, to), with: payCode } } : {}),
-    file: stateFile(forms ?? `${state.name} quarterly report`, (employer) => accountsOf(employer, state, index === 0)),
+    file:
+      index === 0 && state.commonWageLayout && payCode ? wageFile(title, account, layoutOf(state, programmes)) : stateFile(title, account),
     owed: atPlace(`us.programmes-${index + 1}`, state.place),
     statement: STATEMENT,
     make(facts) {
@@ -136,6 +141,11 @@ function contributions(
     },
   };
 }
+
+const layoutOf = ({ fips }: State, programmes: readonly Programme[]): WageLayout => {
+  const lines = (from: Programme['from']) => programmes.flatMap((programme, at) => (programme.from === from ? [`${at + 1}`] : []));
+  return { stateNumber: fips, due: lines('employer'), fromEmployees: lines('employee') };
+};
 
 type Registered = { states?: Partial<Record<string, { unemploymentAccount?: string; incomeTaxAccount?: string }>>; federalNumber?: string };
 
@@ -233,7 +243,7 @@ function incomeReturn(state: State, agency: string): Filing {
         byDay: {
           title: 'Withheld by pay date',
           codes: [tax],
-          days: facts.days.map(({ payDate, sums }) => ({ date: payDate, amount: sums[tax] ?? 0 })).filter(({ amount }) => amount !== 0),
+          days: liabilityByDay(facts, [tax]),
         },
         copies: [],
         checks: [{ sentence: `Withheld ${written(withheld)} equals the ledger`, holds: withheld === sumOf(facts.days, [tax]) }],

@@ -1,6 +1,5 @@
 import { calendarYear } from './periods';
 import { efw2 } from '../files/efw2';
-import { efw2c } from '../files/efw2c';
 import type { Copy, Filing, FilingCheck, FilingFacts, FilingLine, MadeFiling, Mark, PersonSums } from '../../../filings/filing';
 import type { Box } from '../../../filings/filing';
 import { yearOf } from '../../../calendar/dates';
@@ -38,7 +37,7 @@ export const formW2: Filing = {
     itemBoxes: ITEM_BOXES,
     noBox: NO_BOX,
     marks: MARKS,
-    corrected: { name: 'Form W-2c', file: efw2c },
+    corrected: 'Form W-2c',
     sets: [
       'Copy B, with the federal tax return',
       'Copy C, for your records',

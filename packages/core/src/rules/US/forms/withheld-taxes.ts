@@ -3,6 +3,7 @@ import { Exact } from '../../../money/exact';
 import { round } from '../../../money/roundings';
 import { monthOf, type IsoDate } from '../../../calendar/dates';
 import type { FilingCheck, FilingFacts } from '../../../filings/filing';
+import { liabilityByDay } from '../../../filings/earlier';
 import type { Lines } from '../../../filings/lines';
 import { FEDERAL_LIABILITY as LIABILITY } from '../federal/liability';
 import { tables } from '../tables';
@@ -36,7 +37,8 @@ export const sumOf = (days: FilingFacts['days'], codes: readonly string[]): Mino
   days.reduce((all, day) => all + codes.reduce((part, code) => part + (day.sums[code] ?? 0), 0), 0);
 
 /** Income tax, social security and Medicare of a period: wages by the ledger, taxes by the rates of the form. */
-export function withheldTaxes({ period, days }: FilingFacts, lines: Lines, at: Numbers): Withheld {
+export function withheldTaxes(facts: FilingFacts, lines: Lines, at: Numbers): Withheld {
+  const { period, days } = facts;
   const date = period.to;
   const social = tables.value('us.oasdi.rate', date).value.times(Exact.whole(2));
   const medicare = tables.value('us.medicare.rate', date).value.times(Exact.whole(2));
@@ -109,9 +111,7 @@ export function withheldTaxes({ period, days }: FilingFacts, lines: Lines, at: N
     label: 'Taxes before adjustments',
     working: `Line ${at.withheld} + line ${at.shares}.`,
   });
-  const byDay = days
-    .map((day) => ({ date: day.payDate, amount: LIABILITY.reduce((all, code) => all + (day.sums[code] ?? 0), 0) }))
-    .filter(({ amount }) => amount !== 0);
+  const byDay = liabilityByDay(facts, LIABILITY);
   const total = byDay.reduce((all, { amount }) => all + amount, 0);
   return { before, fractions: total - before, total, byDay, socialWages: wages.amount + tips.amount, medicareWages: medical.amount };
 }

@@ -47,6 +47,7 @@ export const pennsylvania: State = {
     },
   },
   forms: { programmes: ['Forms UC-2 and UC-2A'], income: 'Form PA-W3', year: 'Form REV-1667' },
+  commonWageLayout: true,
   unclaimed: {
     years: 2,
     until: { month: 12, day: 31 },

@@ -81,6 +81,8 @@ export interface State {
   programmesDue?: { rule: DueRule; source: Source };
   /** How the state's reports are called: of its programmes by payee, of income tax by quarter and by year. */
   forms?: { programmes?: readonly string[]; income?: string; year?: string };
+  /** It takes contributions and wages in the layout that the states have in common. */
+  commonWageLayout?: true;
   /** When unclaimed wages are handed over to the state. */
   unclaimed?: UnclaimedRule;
   /** Places within the state that are paid, out of the employer's registrations. */

@@ -8,6 +8,7 @@ export const texas: State = {
   fips: '48',
   finalPay: { discharged: 6, source: { publication: 'Texas Labor Code 61.014', section: 'Six days after a discharge' } },
   forms: { programmes: ['Forms C-3 and C-4'] },
+  commonWageLayout: true,
   unclaimed: {
     years: 1,
     until: { month: 3, day: 1 },

@@ -63,6 +63,7 @@ export const virginia: State = {
     },
   },
   forms: { programmes: ['Forms VEC-FC-20 and VEC-FC-21'], income: 'Form VA-5', year: 'Form VA-6' },
+  commonWageLayout: true,
   unclaimed: {
     years: 1,
     until: { month: 6, day: 30 },

@@ -5,6 +5,8 @@ const cut = (line: string, from: number, length: number): string => line.slice(f
 /** Where the pairs of amounts of a statement begin, and how long one of a total is. */
 const FIRST = 244;
 const PAIRS = 15;
+/** How many pairs the record of rarer amounts has. */
+const RARE = 14;
 /** Wages, tax, social security wages and tax, Medicare wages and tax, tips: the first seven pairs. */
 const NAMES = [
   'wages',
@@ -23,13 +25,15 @@ export function readCorrections(content: string): Read {
   const lines = content.split(/\r?\n/).filter((line) => line !== '');
   let read: Omit<Read, 'faults'> = { ...NOTHING, form: 'w-2', corrects: true };
   const sums = new Map<string, { before: number; now: number }>();
+  const rare = new Map<number, number>();
   let people = 0;
   lines.forEach((line, index) => {
     const where = `record ${index + 1}`;
     const type = line.slice(0, 3);
     if (line.length !== 1024) fault('LENGTH', `${where} has ${line.length} columns, not 1024`);
     if (/[^\x20-\x7e]/.test(line)) fault('SIGNS', `${where} holds signs that are not allowed`);
-    if (!['RCA', 'RCE', 'RCW', 'RCS', 'RCT', 'RCF'].includes(type)) return fault('RECORD', `${where} is none that is known: ${type}`);
+    if (!['RCA', 'RCE', 'RCW', 'RCO', 'RCS', 'RCT', 'RCU', 'RCF'].includes(type))
+      return fault('RECORD', `${where} is none that is known: ${type}`);
     if (type === 'RCA') {
       if (!/^[A-Z0-9]{8}$/.test(cut(line, 13, 8))) fault('USER', 'the User ID of the submitter is missing or wrong');
       else read = { ...read, signed: true };
@@ -56,7 +60,18 @@ export function readCorrections(content: string): Read {
         sums.set(what, { before: sum.before + Number(before), now: sum.now + Number(now) });
       });
       if (line.slice(FIRST - 1, FIRST - 1 + 27 * 22).trim() !== '') changes = true;
-      if (!changes && !lines[index + 1]?.startsWith('RCS')) fault('NOTHING', `nothing of ${name} is corrected`, { person: name });
+      if (!changes && !/^RC[OS]/.test(lines[index + 1] ?? '')) fault('NOTHING', `nothing of ${name} is corrected`, { person: name });
+    }
+    if (type === 'RCO' || type === 'RCU') {
+      const [start, length] = type === 'RCO' ? [13, 11] : [11, 15];
+      for (let at = 0; at < RARE; at++) {
+        const [before, now] = [cut(line, start + at * 2 * length, length), cut(line, start + (at * 2 + 1) * length, length)];
+        if (!before && !now) continue;
+        if (!/^\d+$/.test(before) || !/^\d+$/.test(now)) fault('AMOUNT', `${where}: a rarer amount is not two amounts in figures`);
+        const sum = rare.get(at) ?? 0;
+        rare.set(at, sum + (type === 'RCO' ? 1 : -1) * (Number(before) * 7 + Number(now)));
+      }
+      if (type === 'RCU' && [...rare.values()].some((left) => left !== 0)) fault('TOTAL', 'further totals are not those of the statements');
     }
     if (type === 'RCT') {
       if (Number(cut(line, 4, 7)) !== people) fault('COUNT', `the totals are of ${cut(line, 4, 7)} statements, and there are ${people}`);

@@ -2,6 +2,7 @@ import type { Read } from '../read';
 import { readCorrections } from './corrected-statements';
 import { readInformation } from './information-returns';
 import { readReport } from './state-reports';
+import { readWages } from './quarterly-wages';
 import { readReturn } from './returns';
 import { readStatements } from './wage-statements';
 
@@ -9,5 +10,6 @@ import { readStatements } from './wage-statements';
 export function read(name: string, content: string): Read {
   if (name.endsWith('.xml')) return readReturn(content);
   if (name.endsWith('.csv')) return content.startsWith('Form Type') ? readInformation(content) : readReport(content);
+  if (content.startsWith('A')) return readWages(content);
   return content.startsWith('RCA') ? readCorrections(content) : readStatements(content);
 }

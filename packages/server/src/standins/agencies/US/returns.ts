@@ -107,6 +107,7 @@ export function readReturn(content: string): Read {
     if (amount(element) !== of(amount))
       fault('ARITHMETIC', `${element} is ${(amount(element) / 100).toFixed(2)}, and comes to ${(of(amount) / 100).toFixed(2)}`, line);
   checkLiability(form, root, body, amount, fault);
+  checkCorrections(at(root, 'ReturnData', 'CorrectionDetail'), type.endsWith('X'), amount, fault);
   const pin = text(at(header, 'BusinessOfficerGrp', 'TaxpayerPIN'));
   const [from, to] = [text(at(header, 'TaxPeriodBeginDt')), text(at(header, 'TaxPeriodEndDt'))];
   return {
@@ -119,6 +120,27 @@ export function readReturn(content: string): Read {
     corrects: type.endsWith('X'),
     faults,
   };
+}
+
+/** An adjusted return says of each line what was filed and what is right now; that is what the return itself says. */
+function checkCorrections(
+  detail: unknown,
+  corrects: boolean,
+  amount: (element: string) => number,
+  fault: (code: string, sentence: string) => void,
+): void {
+  if (!corrects) return detail === undefined ? undefined : fault('CORRECTION', 'an original return corrects nothing');
+  if (text(at(detail, 'ExplanationTxt')) === '') fault('EXPLANATION', 'it is not explained why the return is corrected');
+  const groups = at(detail, 'CorrectionGrp');
+  for (const group of Array.isArray(groups) ? (groups as unknown[]) : groups ? [groups] : []) {
+    const [element, now, before, difference] = ['ElementNm', 'CorrectedAmt', 'PreviouslyReportedAmt', 'DifferenceAmt'].map((key) =>
+      text(at(group, key)),
+    );
+    const cents = (value = ''): number => Math.round(Number(value) * 100);
+    if (cents(now) - cents(before) !== cents(difference) || cents(difference) === 0)
+      fault('CORRECTION', `the columns of ${element ?? 'a line'} do not come to the difference`);
+    if (cents(now) !== amount(element ?? '')) fault('CORRECTION', `${element ?? 'a line'} is not what the corrected return says`);
+  }
 }
 
 function checkLiability(

@@ -34,6 +34,9 @@ const AMOUNTS: readonly (readonly [name: string, column: number, total: number])
   ['code FF', 474, 400],
 ];
 
+/** Fields of the record of rarer amounts that are in use, counted from none. */
+const MORE = [0, 1, 2, 3, 4, 5, 6, 7, 9, 10, 11, 12, 13];
+
 /** Wage bases and rates that the agency itself knows, by year: social security's base in cents. */
 const BASES: Record<string, number> = { '2024': 16_860_000, '2025': 17_610_000, '2026': 18_450_000 };
 const ORDER = ['RA', 'RE', 'RW', 'RO', 'RS', 'RT', 'RU', 'RF'];
@@ -45,6 +48,8 @@ export function readStatements(content: string): Read {
   const lines = content.split(/\r?\n/).filter((line) => line !== '');
   const sums = new Map<string, number>();
   const numbers = new Set<string>();
+  const more = new Map<number, number>();
+  let withMore = 0;
   let [people, before] = [0, 0];
   let read = { ...NOTHING, form: 'w-2', signed: false };
   lines.forEach((line, index) => {
@@ -85,6 +90,16 @@ export function readStatements(content: string): Read {
       }
       checkPerson(line, name, read.to.slice(0, 4), fault);
     }
+    if (type === 'RO') {
+      withMore += 1;
+      for (const at of MORE) more.set(at, (more.get(at) ?? 0) + figures(line.slice(11 + at * 11, 22 + at * 11)));
+    }
+    if (type === 'RU') {
+      if (figures(cut(line, 3, 9)) !== withMore) fault('COUNT', `the further totals are not of ${withMore} statements`);
+      for (const at of MORE)
+        if (figures(line.slice(9 + at * 15, 24 + at * 15)) !== (more.get(at) ?? 0))
+          fault('TOTAL', `further total ${at + 1} is not that of the statements`);
+    }
     if (type === 'RS' && !/^\d{2}$/.test(cut(line, 3, 4))) fault('STATE', `${where} names no state`);
     if (type === 'RT') {
       if (figures(cut(line, 3, 9)) !== people) fault('COUNT', `the totals are of ${cut(line, 3, 9)} statements, and there are ${people}`);
@@ -95,6 +110,7 @@ export function readStatements(content: string): Read {
     if (type === 'RF' && figures(cut(line, 8, 16)) !== people)
       fault('COUNT', `the file ends with ${cut(line, 8, 16)} statements, and there are ${people}`);
   });
+  if (withMore && !lines.some((line) => line.startsWith('RU'))) fault('RECORD', 'there is no record RU');
   for (const type of ['RA', 'RE', 'RW', 'RT', 'RF'])
     if (!lines.some((line) => line.startsWith(type))) fault('RECORD', `there is no record ${type}`);
   return { ...read, faults };

@@ -14,6 +14,7 @@ export const NOTHING: Omit<FilingFacts, 'period' | 'days'> = {
   people: [],
   headcounts: [],
   gross: 0,
+  earlier: { days: [], deposits: [] },
   byPlace: {},
   employer: EMPLOYER,
   paid: 0,
