@@ -28,6 +28,8 @@ export const filingsSchema = z.array(
     name: z.string(),
     agency: z.string(),
     place: z.string(),
+    /** The number by which files of several employers go as one; empty where each goes for itself. */
+    together: z.string(),
     periods: z.array(
       periodSchema.extend({
         state: stateSchema,
@@ -193,6 +195,8 @@ export const agreementSchema = z.object({ signer: name, title: z.string().trim()
 export const sendingSchema = z.object({
   how: z.enum(['file', 'paper', 'portal', 'agent']),
   reference: z.string().trim().max(80).default(''),
+  /** Another employer of the same number, with whose file this one goes as one. */
+  along: id.optional(),
   /** What is left for the period is paid along, by the agency's own service; only with the name of who consents to it. */
   pays: z.boolean().default(false),
   consent: z.string().trim().max(120).default(''),

@@ -202,6 +202,11 @@ export interface FilingFile {
   write(content: FilingContent, sender: Sender): string;
   /** Whom a file of the kind names, in the order of its statements. */
   named?(content: string): Named[];
+  /**
+   * Several employers of one number in one file, where the agency takes it so.
+   * @throws RangeError where their parts cannot be told apart
+   */
+  join?(contents: readonly string[]): string;
   /** The file of what corrects it, where that is another one. */
   corrected?: FilingFile;
 }

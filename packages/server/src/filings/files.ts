@@ -89,6 +89,36 @@ async function knownOf(scope: Scope, { filing, period }: Found): Promise<Map<str
   return known;
 }
 
+/** The id of a file: the same one however often its filing is sent, so that others can go along with it before it is there. */
+export function fileId({ employer }: Scope, { filing, period }: Found, attempt: number): string {
+  const hash = createHash('sha256').update(`${employer.id} ${filing.code} ${period.key} ${attempt}`).digest('hex');
+  return `${hash.slice(0, 8)}-${hash.slice(8, 12)}-8${hash.slice(13, 16)}-a${hash.slice(17, 20)}-${hash.slice(20, 32)}`;
+}
+
+/**
+ * A file with the parts of other employers that go along with it.
+ * @throws RangeError where they cannot be told apart
+ */
+export async function wholeFile(scope: Scope, { filing }: Found, file: string): Promise<string> {
+  const parts = await select<{ id: string; sealed: Buffer }>(
+    scope.database,
+    'select id, content_sealed as sealed from filing_files where id = :file or goes_with = :file order by goes_with is not null, at, id',
+    { file },
+  );
+  const [own = '', ...along] = parts.map(({ id, sealed }) => theVault().open(sealed, `filing:${id}`));
+  return along.length && filing.file?.join ? filing.file.join([own, ...along]) : own;
+}
+
+/** Employers whose part waits for a file to go along with. */
+export const waitAlong = async (scope: Scope, file: string): Promise<string[]> =>
+  (
+    await select<{ name: string }>(
+      scope.database,
+      'select e.name from filing_files f join employers e on e.id = f.employer_id where f.goes_with = :file and f.told_at is null order by e.name',
+      { file },
+    )
+  ).map(({ name }) => name);
+
 /** What is still owed for a filing's period, and could be paid along with it. */
 export async function balanceOf(scope: Scope, { filing, period }: Found): Promise<{ owed: string; due: string; left: number }[]> {
   if (!filing.owed) return [];
@@ -101,7 +131,12 @@ export async function balanceOf(scope: Scope, { filing, period }: Found): Promis
  * Makes the file of what was agreed to, once, and lets it wait for the agency, within the use case that takes the step.
  * The signer is who agreed.
  */
-export async function makeFile(scope: Scope, found: Found, consents: string, transaction: Transaction): Promise<void> {
+export async function makeFile(
+  scope: Scope,
+  found: Found,
+  { consents, goesWith }: { consents: string; goesWith: string | null },
+  transaction: Transaction,
+): Promise<void> {
   const { filing, period } = found;
   const events = await eventsOf(scope, filing.code, period.key);
   const attempt = attemptFor('sent', events);
@@ -122,7 +157,7 @@ export async function makeFile(scope: Scope, found: Found, consents: string, tra
   const hash = createHash('sha256').update(file.content).digest('hex');
   const [row] = (await execute(
     scope.database,
-    `insert into filing_files (employer_id, filing, period, attempt, agency, name, hash, consents, made_on) values (:employer, :filing, :period, :attempt, :agency, :name, :hash, :consents, :today) returning id`,
+    `insert into filing_files (id, employer_id, filing, period, attempt, agency, name, hash, consents, made_on, goes_with) values (:id, :employer, :filing, :period, :attempt, :agency, :name, :hash, :consents, :today, :goesWith) returning id`,
     {
       employer: scope.employer.id,
       filing: filing.code,
@@ -130,8 +165,10 @@ export async function makeFile(scope: Scope, found: Found, consents: string, tra
       attempt,
       agency: filing.agency,
       name: file.name,
+      id: fileId(scope, found, attempt),
       hash,
       consents,
+      goesWith,
       today: scope.employer.today,
     },
     transaction,
@@ -150,19 +187,24 @@ export async function makeFile(scope: Scope, found: Found, consents: string, tra
  * key, and an answer counts once, however often and in whichever order it comes.
  */
 export async function exchangeWithAgencies(scope: Scope, agency: Agency): Promise<{ sent: number; answers: number; unknown: number }> {
-  const waiting = await select<{ id: string; agency: string; name: string; sealed: Buffer }>(
+  const waiting = await select<{ id: string; agency: string; filing: string; period: string; name: string }>(
     scope.database,
-    'select id, agency, name, content_sealed as sealed from filing_files where employer_id = :employer and told_at is null order by at',
+    `select id, agency, filing, period, name from filing_files where employer_id = :employer and told_at is null and goes_with is null order by at`,
     { employer: scope.employer.id },
   );
-  for (const { id, agency: to, name, sealed } of waiting) {
-    await agency.submit({ key: id, agency: to, name, content: theVault().open(sealed, `filing:${id}`), on: scope.employer.today });
-    await execute(scope.database, 'update filing_files set told_at = now() where id = :id and told_at is null returning id', { id });
+  for (const { id, agency: to, filing, period, name } of waiting) {
+    const content = await wholeFile(scope, filingOf(scope, filing, period), id);
+    await agency.submit({ key: id, agency: to, name, content, on: scope.employer.today });
+    await execute(
+      scope.database,
+      'update filing_files set told_at = now() where (id = :id or goes_with = :id) and told_at is null returning id',
+      { id },
+    );
   }
   // What was accepted or rejected says nothing new.
   const open = await select<{ id: string }>(
     scope.database,
-    `select f.id from filing_files f where f.employer_id = :employer and not exists (select 1 from filing_answers a where a.file_id = f.id and a.status in ('accepted', 'rejected'))`,
+    `select coalesce(f.goes_with, f.id) as id from filing_files f where f.employer_id = :employer and not exists (select 1 from filing_answers a where a.file_id = f.id and a.status in ('accepted', 'rejected'))`,
     { employer: scope.employer.id },
   );
   if (!open.length) return { sent: waiting.length, answers: 0, unknown: 0 };
@@ -183,7 +225,7 @@ export async function takeAnswer(scope: Scope, answer: AgencyAnswer): Promise<'n
   return changing(scope, async (transaction) => {
     const [file] = await select<{ id: string; filing: string; period: string; attempt: number }>(
       scope.database,
-      'select id, filing, period, attempt from filing_files where employer_id = :employer and id = :file',
+      'select id, filing, period, attempt from filing_files where employer_id = :employer and coalesce(goes_with, id) = :file',
       { employer: scope.employer.id, file: answer.file },
       transaction,
     );

@@ -1,13 +1,15 @@
 import type { Correction, ParsedBodyOf } from '@woodruff/contract';
-import { attemptFor, counted, filedAttempt, minorOf, writtenDate, type Filing, type FilingPeriod, type FilingStep } from '@woodruff/core';
+import { attemptFor, counted, filedAttempt, minorOf, writtenDate, type FilingStep } from '@woodruff/core';
 import { record } from '../audit/audit';
 import { execute } from '../database/connection';
-import { conflict, invalid, Refusal } from '../errors';
+import { conflict, invalid, notFound, Refusal } from '../errors';
 import { changing } from '../users/changing';
-import type { Scope } from '../scope';
+import { packFor, type Scope } from '../scope';
+import { may } from '../users/permissions';
+import { scopeOf } from '../users/service';
 import { eventsOf, type Content } from './events';
-import { balanceOf, consentWords, makeFile } from './files';
-import { filingOf, madeNow } from './make';
+import { balanceOf, consentWords, fileId, makeFile, waitAlong, wholeFile } from './files';
+import { filingOf, madeNow, type Found } from './make';
 import { viewOf } from './service';
 
 const REFUSED: Record<FilingStep, string> = {
@@ -23,9 +25,10 @@ const REFUSED: Record<FilingStep, string> = {
 /** Takes a step, once: what may follow is decided on what has happened until now. */
 async function take(
   scope: Scope,
-  { filing, period }: { filing: Filing; period: FilingPeriod },
+  found: Found,
   { step, words, content }: { step: FilingStep; words: string; content?: Content },
 ): Promise<void> {
+  const { filing, period } = found;
   await changing(scope, async (transaction) => {
     const attempt = attemptFor(step, await eventsOf(scope, filing.code, period.key));
     const title = `${filing.form}, ${period.label}`;
@@ -119,8 +122,25 @@ export async function prepareFiling(scope: Scope, code: string, key: string, { r
   });
 }
 
-export const withdrawFiling = (scope: Scope, code: string, key: string, { reason }: ParsedBodyOf<'withdrawFiling'>): Promise<void> =>
-  take(scope, filingOf(scope, code, key), { step: 'withdrawn', words: reason });
+export async function withdrawFiling(scope: Scope, code: string, key: string, { reason }: ParsedBodyOf<'withdrawFiling'>): Promise<void> {
+  const found = filingOf(scope, code, key);
+  await changing(scope, async () => {
+    await refuseWhileOthersWait(scope, found);
+    await take(scope, found, { step: 'withdrawn', words: reason });
+  });
+}
+
+/** What others go along with leaves by file: they would wait for ever. */
+async function refuseWhileOthersWait(scope: Scope, found: Found): Promise<void> {
+  const { filing, period } = found;
+  const attempt = attemptFor('sent', await eventsOf(scope, filing.code, period.key));
+  const others = attempt === undefined ? [] : await waitAlong(scope, fileId(scope, found, attempt));
+  if (others.length)
+    throw conflict(
+      'others-go-along',
+      `${filing.form}, ${period.label} of ${others.join(', ')} was sent to go along with this one and waits for it. Send this one by file.`,
+    );
+}
 
 /** The statement is kept with the name of whoever agreed to it. */
 export function agreeFiling(scope: Scope, code: string, key: string, { signer, title }: ParsedBodyOf<'agreeFiling'>): Promise<void> {
@@ -139,7 +159,11 @@ export function sendFiling(
   { how, reference }: { how: keyof typeof WAYS; reference: string },
 ): Promise<void> {
   const words = `Sent ${WAYS[how]}${reference ? `, number ${reference}` : ''}`;
-  return take(scope, filingOf(scope, code, key), { step: 'sent', words });
+  const found = filingOf(scope, code, key);
+  return changing(scope, async () => {
+    await refuseWhileOthersWait(scope, found);
+    await take(scope, found, { step: 'sent', words });
+  });
 }
 
 /** What filing by file sets off beyond this room. */
@@ -153,7 +177,7 @@ export async function sendByFile(
   scope: Scope,
   code: string,
   key: string,
-  body: Pick<ParsedBodyOf<'sendFiling'>, 'pays' | 'consent'>,
+  body: Pick<ParsedBodyOf<'sendFiling'>, 'pays' | 'consent'> & { along?: string | undefined },
   outside: Outside,
 ): Promise<void> {
   const found = filingOf(scope, code, key);
@@ -161,8 +185,11 @@ export async function sendByFile(
     const balance = await balanceOf(scope, found);
     const left = balance.reduce((sum, one) => sum + one.left, 0);
     const consents = consentWords(body, left);
-    await makeFile(scope, found, consents, transaction);
-    await take(scope, found, { step: 'sent', words: ['Sent by file', consents].filter(Boolean).join('. ') });
+    const leader = body.along ? await leaderOf(scope, found, body.along) : null;
+    await makeFile(scope, found, { consents, goesWith: leader?.file ?? null }, transaction);
+    if (!leader) await joinable(scope, found);
+    const how = leader ? `Sent in one file with that of ${leader.name}` : 'Sent by file';
+    await take(scope, found, { step: 'sent', words: [how, consents].filter(Boolean).join('. ') });
     if (consents)
       await outside.pay(
         scope,
@@ -171,6 +198,46 @@ export async function sendByFile(
       );
   });
   await outside.settle(scope);
+}
+
+/** The file of another employer of the same number that this one goes along with: the same filing, agreed to and not sent yet. */
+async function leaderOf(scope: Scope, { filing, period }: Found, employer: string): Promise<{ file: string; name: string }> {
+  const title = `${filing.form}, ${period.label}`;
+  const other = await scopeOf(scope.database, scope.user.id, employer);
+  if (!may(other.role, 'approve', other.rights)) throw notFound('employer');
+  const found = filingOf(other, filing.code, period.key);
+  const numbers = [scope, other].map((one) => packFor(one).employerNumber(one.employer.facts.country));
+  if (!found.filing.file?.join || employer === scope.employer.id || numbers[0] !== numbers[1])
+    throw invalid(
+      `${title} of ${other.employer.name} is no file that this one can go along with: it takes one number, and a file that holds several.`,
+      [{ path: 'along', expected: 'an employer of the same number' }],
+    );
+  const attempt = attemptFor('sent', await eventsOf(other, filing.code, period.key));
+  // It does not leave between the look at it and the place beside it.
+  if (attempt !== undefined) await holdFile(scope, fileId(other, found, attempt));
+  if (attempt === undefined || attemptFor('sent', await eventsOf(other, filing.code, period.key)) !== attempt)
+    throw conflict(
+      'leader-not-waiting',
+      `${title} of ${other.employer.name} is not agreed to, or was sent already: nothing can go along with it.`,
+    );
+  return { file: fileId(other, found, attempt), name: other.employer.name };
+}
+
+const holdFile = (scope: Scope, file: string): Promise<unknown> =>
+  execute(scope.database, 'select pg_advisory_xact_lock(hashtextextended(:file, 7))', { file });
+
+/** Refuses a file whose parts cannot be told apart, before anything is sent. */
+async function joinable(scope: Scope, found: Found): Promise<void> {
+  const attempt = attemptFor('sent', await eventsOf(scope, found.filing.code, found.period.key));
+  if (attempt === undefined || !found.filing.file?.join) return;
+  const file = fileId(scope, found, attempt);
+  await holdFile(scope, file);
+  try {
+    await wholeFile(scope, found, file);
+  } catch (error) {
+    if (!(error instanceof RangeError)) throw error;
+    throw new Refusal(422, 'does-not-fit', `They cannot go as one file: ${error.message}. Enter them with the registrations.`);
+  }
 }
 
 export function answerFiling(scope: Scope, code: string, key: string, body: ParsedBodyOf<'answerFiling'>): Promise<void> {

@@ -10,7 +10,7 @@ import {
   type FilingPeriod,
 } from '@woodruff/core';
 import { select } from '../database/connection';
-import type { Scope } from '../scope';
+import { packFor, type Scope } from '../scope';
 import { earlierView } from './earlier';
 import { enteredIn } from './facts';
 import { balanceOf, faultsOf, filesOf, wantedOf } from './files';
@@ -115,7 +115,9 @@ export async function listOfFilings(scope: Scope): Promise<FilingsList> {
           differs: await differsSince(scope, { filing, period }, events),
         });
       }
-    list.push({ filing: filing.code, form: filing.form, name: filing.name, agency: filing.agency, place: filing.place ?? '', periods });
+    const { code, form, name, agency, place = '' } = filing;
+    const together = filing.file?.join ? packFor(scope).employerNumber(scope.employer.facts.country) : '';
+    list.push({ filing: code, form, name, agency, place, together, periods });
   }
   return list;
 }

@@ -17,14 +17,15 @@ import { CALM, numbered, readyToFile } from '../testing/filing-workplace';
 import { refusal } from '../testing/refusal';
 import type { Workplace } from '../testing/workplace';
 import type { Scope } from '../scope';
+import { scopeOf } from '../users/service';
 import { boxMap, setItemBoxes } from './boxes';
 import { copiesPdf } from './copies-print';
 import { contentOf } from './events';
 import { fileOf } from './files';
 import { copiesGiven, formConsent, giveCopies, mailedCopy } from './give';
-import { agreeFiling, enterFilingLine, prepareFiling, sendByFile, withdrawFiling } from './life';
+import { agreeFiling, enterFilingLine, prepareFiling, sendByFile, sendFiling, withdrawFiling } from './life';
 import { markCopy } from './marks';
-import { outside } from './routes';
+import { outside, settleFilings } from './routes';
 import { viewOf } from './service';
 
 const W2 = ['w-2', '2026'] as const;
@@ -234,6 +235,86 @@ describe('Year-end statements', () => {
       expect(() => pagesOf(pdf)).toThrow();
       const last4 = (await copyOf(place.people.hourly))?.number?.slice(-4);
       expect(pagesOf(pdf, `${last4}17999`)[0]).toContain('Form W-2 for 2026');
+    });
+  });
+
+  describe('of two employers of one number', () => {
+    let other: Scope;
+    const registered = (of: Scope, more: Record<string, unknown>) =>
+      execute(
+        of.database,
+        `update employers set facts = jsonb_set(facts, '{country}', facts->'country' || cast(:more as jsonb)) where id = :id returning id`,
+        { id: of.employer.id, more: JSON.stringify(more) },
+      );
+    const agreed = async (of: Scope) => {
+      await prepareFiling(of, ...W2, { reason: '' });
+      await agreeFiling(of, ...W2, { signer: 'A. Signatory', title: 'Owner' });
+    };
+    const send = (of: Scope, along?: string) => sendByFile(of, ...W2, { pays: false, consent: '', along }, outside);
+    beforeEach(async () => {
+      const branch = await readyToFile();
+      const branchRun = await branch.run();
+      await branch.approve(branchRun);
+      const branchScope = await branch.scope();
+      for (const { one, number } of numbered((await viewOf(branchScope, ...W2)).copies))
+        await setNationalNumber(branchScope, one.personId, number.replace(/^213/, '313'));
+      await moveToday(branchScope, '2027-01-11');
+      await execute(
+        scope.database,
+        `insert into memberships (user_id, employer_id, role, accepted_at) values (:user, :employer, 'administrator', now()) returning user_id`,
+        { user: scope.user.id, employer: branch.employerId },
+      );
+      await registered(scope, { establishment: 'MAIN' });
+      await registered(branchScope, { federalNumber: scope.employer.facts.country['federalNumber'], establishment: 'SHOP' });
+      scope = await place.scope();
+      other = await scopeOf(scope.database, scope.user.id, branch.employerId);
+    });
+
+    it('go as one file, which the agency takes once and answers to both', async () => {
+      await agreed(scope);
+      await agreed(other);
+      await send(other, scope.employer.id);
+      expect((await viewOf(other, ...W2)).state).toBe('queued');
+      await send(scope);
+      await settleFilings(other);
+      expect([(await view()).state, (await viewOf(other, ...W2)).state]).toEqual(['accepted', 'accepted']);
+      const [submission] = await select<{ content: Buffer; taken: number }>(
+        scope.database,
+        `select content, (select count(*) from agency.submissions o where o.taxpayer = s.taxpayer) as taken from agency.submissions s where taxpayer = :number`,
+        { number: String(scope.employer.facts.country['federalNumber']).replace('-', '') },
+      );
+      const records = submission?.content
+        .toString()
+        .split('\r\n')
+        .map((line) => line.slice(0, 2))
+        .filter(Boolean);
+      expect([submission?.taken, records?.filter((one) => /^R[AEF]$/.test(one))]).toEqual([1, ['RA', 'RE', 'RE', 'RF']]);
+      // What each sees and keeps is its own part.
+      expect((await fileOf(other, ...W2, 1)).content.split('\r\n').filter((line) => line.startsWith('RE')).length).toBe(1);
+    });
+
+    it('are refused as one where their establishments cannot be told apart, and what waits holds its file back from other ways', async () => {
+      await registered(other, { establishment: 'MAIN' });
+      other = await scopeOf(scope.database, scope.user.id, other.employer.id);
+      await agreed(scope);
+      await agreed(other);
+      await send(other, scope.employer.id);
+      expect(await refusal(send(scope))).toContain('establishment numbers');
+      expect(await refusal(withdrawFiling(scope, ...W2, { reason: 'Look again' }))).toContain('waits for it');
+      expect(await refusal(sendFiling(scope, ...W2, { how: 'paper', reference: '' }))).toContain('waits for it');
+      expect((await view()).state).toBe('agreed');
+    });
+
+    it('go for themselves where the number is another one, or the other has gone already', async () => {
+      await agreed(scope);
+      await agreed(other);
+      await send(scope);
+      expect(await refusal(send(other, scope.employer.id))).toContain('was sent already');
+      await registered(other, { federalNumber: '98-1111111' });
+      other = await scopeOf(scope.database, scope.user.id, other.employer.id);
+      expect(await refusal(send(other, scope.employer.id))).toContain('it takes one number');
+      const stranger = await readyToFile();
+      expect(await refusal(send(other, stranger.employerId))).toContain('no such employer');
     });
   });
 

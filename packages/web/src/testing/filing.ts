@@ -32,5 +32,6 @@ export const filing = (more: Partial<FilingView> = {}): FilingView => ({
   events: [],
   next: ['prepared'],
   filed: null,
+  earlier: null,
   ...more,
 });

@@ -120,6 +120,8 @@ interface Around {
   /** What arrives once the part is shown and has asked for it. */
   arrives?: readonly Action[];
   role?: 'clerk' | 'administrator' | 'viewer';
+  /** Further employers of who is signed in. */
+  alsoAt?: readonly { id: string; name: string }[];
   /** What the page around the part provides. */
   providers?: readonly Provider[];
   /** Width and height in pixels, for what fills the room it has. */
@@ -130,7 +132,7 @@ interface Around {
 export async function part<T>(
   of: Type<T>,
   inputs: Inputs<T>,
-  { stores = [], actions = [], arrives = [], role = 'clerk', providers = [], size }: Around = {},
+  { stores = [], actions = [], arrives = [], role = 'clerk', alsoAt = [], providers = [], size }: Around = {},
 ): Promise<Part<T>> {
   TestBed.resetTestingModule();
   TestBed.configureTestingModule({
@@ -152,9 +154,15 @@ export async function part<T>(
         csrfToken: '',
         secondFactor: false,
         authenticator: false,
-        employers: [
-          { id: 'e', name: 'Works', role, rights: [...RIGHTS_OF[role]], country: 'US', currency: 'USD', today: '2026-11-23', demo: true },
-        ],
+        employers: [{ id: 'e', name: 'Works' }, ...alsoAt].map((employer) => ({
+          ...employer,
+          role,
+          rights: [...RIGHTS_OF[role]],
+          country: 'US',
+          currency: 'USD',
+          today: '2026-11-23',
+          demo: true,
+        })),
       },
     }),
   );

@@ -20,7 +20,7 @@ create table earlier_deposits (
 );
 create index on earlier_deposits (employer_id, filing, counts_on);
 
--- The file that it goes along with, as a part of that one.
-alter table filing_files add column goes_with uuid references filing_files (id);
+-- The file that it goes along with, as a part of that one; it is there before that one is made.
+alter table filing_files add column goes_with uuid;
 create index on filing_files (goes_with);
 `;

@@ -17,7 +17,7 @@ describe('What waits to be sent', () => {
     const one = await part(SendingPage, {}, { role: 'administrator' });
     const periods = [period('2026-Q3', 'agreed'), period('2026-Q2', 'agreed'), period('2026-Q1', 'accepted')];
     await one.answer('GET', '/filings', [
-      { filing: '941', form: 'Form 941', name: 'Return', agency: 'Internal Revenue Service', place: '', periods },
+      { filing: '941', form: 'Form 941', name: 'Return', agency: 'Internal Revenue Service', place: '', together: '', periods },
     ]);
     return one;
   };
@@ -38,6 +38,22 @@ describe('What waits to be sent', () => {
     await one.settle();
     expect(one.text).toContain('The PIN is missing.');
     expect(one.text).toContain('sent');
+  });
+
+  it('goes as one file where two employers have one number: the parts first, then the file that they go along with', async () => {
+    const one = await part(SendingPage, {}, { role: 'administrator', alsoAt: [{ id: 's', name: 'Shop' }] });
+    const list = [
+      { filing: 'w-2', form: 'Form W-2', name: '', agency: 'SSA', place: '', together: '00-1', periods: [period('2026', 'agreed')] },
+    ];
+    await one.answer('GET', '/e/filings', list);
+    await one.answer('GET', '/s/filings', list);
+    expect(one.text).toContain('Works, Shop have one number and go as one file.');
+    await one.press('Send 2 by file');
+    expect(await one.answer('POST', '/s/filings/w-2/2026/sent', {})).toEqual({ how: 'file', along: 'e' });
+    await one.settle();
+    expect(await one.answer('POST', '/e/filings/w-2/2026/sent', {})).toEqual({ how: 'file' });
+    await one.settle();
+    expect(one.text).toContain('sent with Works');
   });
 
   it('can be taken back before', async () => {

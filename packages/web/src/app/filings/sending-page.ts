@@ -15,6 +15,8 @@ interface Waiting {
   title: string;
   agency: string;
   due: string;
+  /** Those of one number go as one file; empty for what goes for itself. */
+  together: string;
   /** What became of it here; empty while it waits. */
   said: string;
   failed: boolean;
@@ -78,6 +80,9 @@ interface Waiting {
           </tr>
         }
       </table>
+      @for (group of together(); track $index) {
+        <p>{{ group }}</p>
+      }
       <p class="muted">Each goes for itself: what one agency refuses keeps no other one waiting. A payment is not sent along from here.</p>
     </main>
   `,
@@ -101,6 +106,14 @@ export class SendingPage {
   protected readonly waiting = signal<Waiting[]>([]);
   protected readonly picked = signal<ReadonlySet<string>>(new Set());
   protected readonly chosen = computed(() => this.waiting().filter((one) => !one.said && this.picked().has(this.keyOf(one))));
+  /** What goes as one file, in words. */
+  protected readonly together = computed(() =>
+    groupsOf(this.chosen())
+      .filter((group) => group.length > 1)
+      .map(
+        (group) => `${group[0]?.title ?? ''}: ${group.map(({ employer }) => employer.name).join(', ')} have one number and go as one file.`,
+      ),
+  );
   protected readonly problem = signal<ProblemDetail | null>(null);
   protected readonly looked = signal(false);
   protected readonly busy = signal(false);
@@ -128,12 +141,19 @@ export class SendingPage {
     this.asked.set(all.length);
     this.done.set(0);
     this.busy.set(true);
-    for (const one of all) {
-      const body = { how: 'file' as const };
-      await this.act(one, () => firstValueFrom(this.api.call('sendFiling', { ...this.at(one), body })), 'sent');
-      this.done.update((count) => count + 1);
+    for (const [leader, ...others] of groupsOf(all)) {
+      if (!leader) continue;
+      // The file that the others go along with leaves when they are ready; one that is refused stays behind.
+      for (const one of others) await this.send(one, `sent with ${leader.employer.name}`, leader.employer.id);
+      await this.send(leader, 'sent');
     }
     this.busy.set(false);
+  }
+
+  private async send(one: Waiting, said: string, along?: string): Promise<void> {
+    const body = { how: 'file' as const, ...(along ? { along } : {}) };
+    await this.act(one, () => firstValueFrom(this.api.call('sendFiling', { ...this.at(one), body })), said);
+    this.done.update((count) => count + 1);
   }
 
   protected async withdraw(one: Waiting): Promise<void> {
@@ -162,10 +182,22 @@ export class SendingPage {
     const found: Waiting[] = [];
     try {
       for (const { id, name } of this.employers())
-        for (const { filing, form, agency, periods } of await firstValueFrom(this.api.call('filings', { path: { employer: id } })))
+        for (const { filing, form, agency, together, periods } of await firstValueFrom(
+          this.api.call('filings', { path: { employer: id } }),
+        ))
           for (const { key, label, due, state } of periods)
             if (state === 'agreed')
-              found.push({ employer: { id, name }, filing, period: key, title: `${form}, ${label}`, agency, due, said: '', failed: false });
+              found.push({
+                employer: { id, name },
+                filing,
+                period: key,
+                title: `${form}, ${label}`,
+                agency,
+                due,
+                together,
+                said: '',
+                failed: false,
+              });
     } catch (error) {
       this.problem.set(problemOf(error));
     }
@@ -173,4 +205,14 @@ export class SendingPage {
     this.picked.set(new Set(found.map((one) => this.keyOf(one))));
     this.looked.set(true);
   }
+}
+
+/** Filings that go as one file, each group by itself; alone what goes for itself. */
+function groupsOf(all: readonly Waiting[]): Waiting[][] {
+  const groups = new Map<string, Waiting[]>();
+  for (const one of all) {
+    const key = one.together ? `${one.together} ${one.filing} ${one.period}` : `${one.employer.id} ${one.filing} ${one.period}`;
+    groups.set(key, [...(groups.get(key) ?? []), one]);
+  }
+  return [...groups.values()];
 }

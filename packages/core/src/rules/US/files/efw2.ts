@@ -1,4 +1,4 @@
-import { writeRecord, type FixedField, type FixedRecord } from '../../../files/fixed-width';
+import { readRecord, writeRecord, type FixedField, type FixedRecord } from '../../../files/fixed-width';
 import type { FilingContent, FilingFile } from '../../../filings/filing';
 import { textOf, type Sender, type Stated } from '../../../filings/sender';
 import type { Copy, Mark } from '../../../filings/filing';
@@ -286,11 +286,27 @@ function statesOf(copy: Copy, who: Stated, { employer }: Sender): string[] {
   });
 }
 
+/** Employers of one number in one file: one submitter, everybody's records behind their employer's, one end. */
+function joinEfw2(contents: readonly string[]): string {
+  const files = contents.map((content) => content.split('\r\n').filter(Boolean));
+  const establishments = files.map((lines) => {
+    const employer = lines.find((line) => line.startsWith('RE')) ?? '';
+    return readRecord(EFW2_RECORDS.employer, employer, 1).values['establishment'] ?? '';
+  });
+  if (new Set(establishments).size < files.length)
+    throw new RangeError('employers of one number are told apart by their establishment numbers, and two have the same or none');
+  const people = files.reduce((sum, lines) => sum + lines.filter((line) => line.startsWith('RW')).length, 0);
+  const parts = files.flatMap((lines) => lines.filter((line) => !/^R[AF]/.test(line)));
+  const [submitter = ''] = files[0] ?? [];
+  return `${[submitter, ...parts, writeRecord(EFW2_RECORDS.final, { people: String(people) })].join('\r\n')}\r\n`;
+}
+
 export const efw2: FilingFile = {
   format: 'EFW2',
   extension: 'txt',
   wants,
   write: writeEfw2,
   named: namedBy('RW', EFW2_RECORDS.person),
+  join: joinEfw2,
   corrected: efw2c,
 };

@@ -40,6 +40,8 @@ const MORE = [0, 1, 2, 3, 4, 5, 6, 7, 9, 10, 11, 12, 13];
 /** Wage bases and rates that the agency itself knows, by year: social security's base in cents. */
 const BASES: Record<string, number> = { '2024': 16_860_000, '2025': 17_610_000, '2026': 18_450_000 };
 const ORDER = ['RA', 'RE', 'RW', 'RO', 'RS', 'RT', 'RU', 'RF'];
+/** Behind the totals of one employer another one of the same number can begin. */
+const END = ['RT', 'RU'];
 
 /** Reads wage statements: the records and their order, each amount, each number, and the totals against the statements. */
 export function readStatements(content: string): Read {
@@ -50,7 +52,8 @@ export function readStatements(content: string): Read {
   const numbers = new Set<string>();
   const more = new Map<number, number>();
   let withMore = 0;
-  let [people, before] = [0, 0];
+  const establishments = new Set<string>();
+  let [people, before, ofFile] = [0, 0, 0];
   let read = { ...NOTHING, form: 'w-2', signed: false };
   lines.forEach((line, index) => {
     const where = `record ${index + 1}`;
@@ -59,7 +62,8 @@ export function readStatements(content: string): Read {
     if (/[^\x20-\x7e]/.test(line)) fault('SIGNS', `${where} holds signs that are not allowed`);
     const place = ORDER.indexOf(type);
     if (place < 0) return fault('RECORD', `${where} is none that is known: ${type}`);
-    if (place < before && !(['RW', 'RO', 'RS'].includes(type) && before <= ORDER.indexOf('RS')))
+    const another = type === 'RE' && END.includes(ORDER[before] ?? '');
+    if (place < before && !another && !(['RW', 'RO', 'RS'].includes(type) && before <= ORDER.indexOf('RS')))
       fault('ORDER', `${where}, ${type}, stands in the wrong place`);
     before = place;
     if (type === 'RA') {
@@ -69,10 +73,18 @@ export function readStatements(content: string): Read {
     }
     if (type === 'RE') {
       const year = cut(line, 3, 6);
+      if (another) {
+        if (cut(line, 8, 16) !== read.taxpayer) fault('EIN', 'the employers of the file have not one number');
+        [ofFile, people, withMore] = [ofFile + people, 0, 0];
+        for (const kept of [sums, numbers, more]) kept.clear();
+      }
+      const establishment = cut(line, 27, 30);
+      if (establishments.has(establishment)) fault('ESTABLISHMENT', 'two employers of the file have the same establishment number');
+      establishments.add(establishment);
       if (!/^\d{9}$/.test(cut(line, 8, 16))) fault('EIN', "the employer's number is not nine figures");
       if (!/^[FSTYN]$/.test(line.slice(173, 174))) fault('KIND', 'the kind of employer is none that is known');
       if (!/^[AHMQRXF]$/.test(line.slice(218, 219))) fault('EMPLOYMENT', 'the employment code is none that is known');
-      read = { ...read, from: `${year}-01-01`, to: `${year}-12-31`, taxpayer: cut(line, 8, 16), name: cut(line, 40, 96) };
+      read = { ...read, from: `${year}-01-01`, to: `${year}-12-31`, taxpayer: cut(line, 8, 16), name: read.name || cut(line, 40, 96) };
     }
     if (type === 'RW') {
       people += 1;
@@ -107,8 +119,8 @@ export function readStatements(content: string): Read {
         if (figures(line.slice(column - 1, column + 14)) !== (sums.get(what) ?? 0))
           fault('TOTAL', `the total of ${what} is not that of the statements`);
     }
-    if (type === 'RF' && figures(cut(line, 8, 16)) !== people)
-      fault('COUNT', `the file ends with ${cut(line, 8, 16)} statements, and there are ${people}`);
+    if (type === 'RF' && figures(cut(line, 8, 16)) !== ofFile + people)
+      fault('COUNT', `the file ends with ${cut(line, 8, 16)} statements, and there are ${ofFile + people}`);
   });
   if (withMore && !lines.some((line) => line.startsWith('RU'))) fault('RECORD', 'there is no record RU');
   for (const type of ['RA', 'RE', 'RW', 'RT', 'RF'])
