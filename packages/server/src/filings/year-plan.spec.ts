@@ -1,7 +1,10 @@
+import { leaveTermsSchema } from '@woodruff/contract';
 import { execute } from '../database/connection';
 import { moveToday } from '../employers/service';
+import { calculateRun } from '../calculation/calculation';
 import { addPersonItem } from '../people/employment/recurring-items';
-import { setNationalNumber } from '../people/service';
+import { addLeavePlan, setLeaveMembers } from '../leave/plans';
+import { changePerson, personPage, setNationalNumber } from '../people/service';
 import { numbered, readyToFile } from '../testing/filing-workplace';
 import { refusal } from '../testing/refusal';
 import type { Workplace } from '../testing/workplace';
@@ -63,6 +66,24 @@ describe('The plan of the year’s end', () => {
     expect((await step('filing-w-2-2026'))?.how).toBe('Accepted.');
     const filed = (await plan()).filings.find(({ filing }) => filing === 'w-2');
     expect([filed?.attempts, filed?.given?.given, filed?.state]).toEqual([1, filed?.given?.of, 'accepted']);
+    const { version, facts } = await personPage(scope, place.people.hourly);
+    const address = { ...facts.address, line1: '9 Other Street' };
+    await changePerson(scope, place.people.hourly, { version, facts: { ...facts, address }, from: null, reason: '' });
+    const moved = (await plan()).toFix.find(({ sentence }) => sentence.includes('since the statement was made final'));
+    expect([moved?.who?.personId, moved?.weight]).toEqual([place.people.hourly, 'look']);
+  });
+
+  it('names leave that is carried over at most, with who has more', async () => {
+    const earns = { by: 'period' as const, steps: [{ fromMonths: 0, hours: '50' }] };
+    const terms = leaveTermsSchema.parse({ name: 'Vacation', earns, yearBegins: '01-01', carryOver: '40' });
+    const { id } = await addLeavePlan(scope, { code: 'holiday', from: '2026-01-01', terms });
+    await setLeaveMembers(scope, id, { personIds: [place.people.hourly], from: '2026-01-01', end: false });
+    const said = async () => (await plan()).ending.map(({ sentence }) => sentence);
+    expect(await said()).toContain('Vacation: at most 40 hours are carried over on 1 Jan 2027. Nobody has more so far.');
+    await calculateRun(scope, run);
+    await place.approve(run);
+    scope = await place.scope();
+    expect(await said()).toContain('Vacation: at most 40 hours are carried over on 1 Jan 2027. 1 person has more so far.');
   });
 
   it('says what is late, and which year one is in', async () => {

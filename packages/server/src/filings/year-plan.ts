@@ -5,8 +5,9 @@ import { execute, select } from '../database/connection';
 import { notFound } from '../errors';
 import { packFor, type Scope } from '../scope';
 import { changing } from '../users/changing';
+import { carriedOver } from '../leave/carried-over';
 import { boxMap } from './boxes';
-import { eventsOf, type Happened } from './events';
+import { contentOf, eventsOf, type Happened } from './events';
 import { wantedOf } from './files';
 import { copiesGiven } from './give';
 import { filingsWanted, madeNow } from './make';
@@ -51,7 +52,7 @@ export async function yearPlan(scope: Scope, label: string): Promise<YearPlan> {
     ].sort((a, b) => ((a.date ?? '9') < (b.date ?? '9') ? -1 : (a.date ?? '9') > (b.date ?? '9') ? 1 : 0)),
     toFix: statements.toFix,
     ahead,
-    ending: await endingIn(scope, year),
+    ending: [...(await endingIn(scope, year)), ...(await carriedOver(scope, nextOf(pack, year)))],
     filings: await Promise.all(
       filed.map(async ({ filing, period, events: happened }) => {
         const given = filing.copies && happened.length ? await copiesGiven(scope, filing.code, period.key) : null;
@@ -168,10 +169,13 @@ async function statementsOf(scope: Scope, filed: readonly Filed[]): Promise<{ st
   const steps: YearStep[] = [];
   const toFix: YearPlan['toFix'] = [];
   const { today } = scope.employer;
-  for (const { filing, period } of filed.filter((one) => one.filing.copies)) {
+  for (const { filing, period, events } of filed.filter((one) => one.filing.copies)) {
     const link = `/filings/${filing.code}/${period.key}`;
     const { copies } = await madeNow(scope, { filing, period });
     const wants = await wantedOf(scope, { filing, period });
+    const last = events.at(-1);
+    const final = last && (await contentOf(scope, filing.code, period.key, last.attempt));
+    const addressed = new Map((final?.copies ?? []).map(({ personId, to }) => [personId, to.join(', ')]));
     const wrong = copies.flatMap((copy) => copy.checks.map((check) => ({ copy, check })));
     toFix.push(
       ...wants.map(({ sentence, part }) => ({
@@ -180,6 +184,12 @@ async function statementsOf(scope: Scope, filed: readonly Filed[]): Promise<{ st
         who: null,
         link: `/employer#${part}`,
       })),
+      ...copies.flatMap(({ personId, name, to }) => {
+        const before = addressed.get(personId);
+        if (before === undefined || before === to.join(', ')) return [];
+        const sentence = `Name or address of ${name} have changed since the statement was made final; it has: ${before}.`;
+        return [{ sentence, weight: 'look' as const, who: { personId, name }, link: `/people/${personId}` }];
+      }),
       ...wrong.map(({ copy: { personId, name }, check: { sentence, weight } }) => ({
         sentence,
         weight,
