@@ -29,7 +29,7 @@ describe('Pay of before this system', () => {
   it('takes a deposit with the pay date that it was for; what is wrong with it is said and nothing is lost', async () => {
     const one = await shown();
     const saved = one.given(one.fixture.componentInstance.saved);
-    await one.press('Record a deposit of before');
+    await one.press('Record an earlier deposit');
     await one.fill('For pay of', '2026-08-07');
     await one.fill('Deposited on', '2026-08-12');
     await one.fill('Amount', '100.00');

@@ -33,7 +33,9 @@ type Earlier = NonNullable<FilingView['earlier']>;
           <td>{{ row.month }}</td>
           <td class="num">{{ row.entered | money: 'dash' }}</td>
           <td class="num">{{ row.deposited | money: 'dash' }}</td>
-          <td class="num" [class.attention]="row.entered !== row.deposited">{{ row.deposited - row.entered | money: 'dash' }}</td>
+          <td class="num" [class.attention]="earlier().months.length === 1 && row.entered !== row.deposited">
+            {{ row.deposited - row.entered | money: 'dash' }}
+          </td>
         </tr>
       }
       @if (earlier().months.length > 1) {
@@ -107,7 +109,7 @@ type Earlier = NonNullable<FilingView['earlier']>;
         </div>
       </form>
     } @else if (mayPrepare()) {
-      <p><button class="quiet" type="button" (click)="recording.set(true)">Record a deposit of before</button></p>
+      <p><button class="quiet" type="button" (click)="recording.set(true)">Record an earlier deposit</button></p>
     }
   `,
   styles: `
