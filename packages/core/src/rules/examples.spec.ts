@@ -6,7 +6,9 @@ import federal from './US/examples/federal.json';
 import orders from './US/examples/orders.json';
 import moreStates from './US/examples/more-states.json';
 import states from './US/examples/states.json';
+import ukContributions from './GB/examples/national-insurance.json';
 import uk from './GB/examples/paye.json';
+import ukCodes from './GB/examples/tax-codes.json';
 
 interface Example {
   name: string;
@@ -15,7 +17,7 @@ interface Example {
   expect: Record<string, string>;
 }
 
-for (const file of [methods, federal, states, moreStates, orders, uk]) {
+for (const file of [methods, federal, states, moreStates, orders, uk, ukCodes, ukContributions]) {
   describe(`Examples: ${file.title}`, () => {
     for (const example of file.examples as unknown as Example[]) {
       it(`${example.name} [${example.source}]`, () => {

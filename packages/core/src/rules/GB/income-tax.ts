@@ -4,55 +4,40 @@ import { bandsOf, type Band, type Figure } from '../../working/reckoning';
 import { CannotCompute, type TaxContext, type TaxResult } from '../country-pack';
 import { tables } from './tables';
 import type { UkTax } from './facts';
-import { taxMonth, taxWeek } from './tax-year';
+import { progressOf, type Progress } from './progress';
+import { RATES, taxCodeOf, type TaxCode } from './tax-code';
+import { taxYearLabel } from './tax-year';
 
 const LABEL = 'Income tax (PAYE)';
 const SPECIFICATION = { publication: 'HMRC, Specification for PAYE tax table routines' };
-
-/** How far the tax year has run: period `number` of `ofYear`, and how many of them one payslip pays. */
-interface Progress {
-  number: number;
-  ofYear: 12 | 52;
-  paid: number;
-}
+const BANDS: Readonly<Record<TaxCode['nation'], string>> = {
+  rest: 'gb.paye.bands',
+  wales: 'gb.paye.bands.wales',
+  scotland: 'gb.paye.bands.scotland',
+};
 
 /** Cumulative income tax, or on a week-1/month-1 basis each period by itself; may be a refund. */
 export function incomeTax(context: TaxContext<UkTax>): TaxResult {
   const { paper, input, tax } = context;
+  const code = taxCodeOf(tax.taxCode);
+  if (!code) throw new CannotCompute('no-table', `There is no tax code ${tax.taxCode}. Correct it with the tax details.`);
   const progress = progressOf(context);
   // A pay day in week 53 has the tables of weeks 1, 2 and 4, each by itself (weeks 53, 54 and 56).
   const week53 = progress.ofYear === 52 && progress.number > 52;
   const cumulative = tax.basis === 'cumulative' && !week53;
   const periods = cumulative ? progress.number : progress.paid;
   const pay = context.base('gb.paye.pay');
+  const previous = cumulative && tax.previousYear === taxYearLabel(input.pay.date);
   const soFar = paper.reckon('gb.paye.pay-to-date', cumulative ? 'Pay in the tax year' : 'Pay of this period');
   if (cumulative) soFar.start('Pay earlier this tax year', context.yearToDate('gb.paye.pay', '')).plus(pay.label, pay);
   else soFar.start(pay.label, pay);
+  if (previous) soFar.plus('Pay of the earlier employment', Exact.of(tax.previousPay));
   const payToDate = soFar.done();
-  const adjustment = payAdjustment(context, periods, progress.ofYear);
-  const negative = tax.taxCode.startsWith('K');
-  const reckoning = paper.reckon('gb.paye.taxable', 'Taxable pay').start(payToDate.label, payToDate);
-  if (negative) reckoning.plus(adjustment.label, adjustment);
-  else reckoning.less(adjustment.label, adjustment);
-  const taxable = reckoning.atLeast('Not below zero', ZERO).round('down', 0).source(SPECIFICATION).done();
+  const due = taxDue(context, { code, payToDate, cumulative, periods, progress });
 
-  const due = paper
-    .reckon('gb.paye.to-date', cumulative ? 'Tax due for the tax year so far' : 'Tax of this period')
-    .start(taxable.label, taxable);
-  const bands = tables.schedule('gb.paye.bands', input.pay.date);
-  const flat = { BR: 0, D0: 1 }[tax.taxCode];
-  if (flat !== undefined) {
-    const rate = bands.bands[flat]?.percent ?? ZERO;
-    due.percent(`${flat === 0 ? 'Basic' : 'Higher'} rate, ${rate.toDecimal()}%`, rate);
-  } else
-    due.schedule(
-      `Bands, ${periods} of ${progress.ofYear} parts of the year`,
-      placed(taxable.amount, proportionate(bands.bands, periods, progress.ofYear)),
-    );
-  const dueFigure = due.round('down').source(bands.source, SPECIFICATION).done();
-
-  const result = paper.reckon('gb.paye', LABEL).start(dueFigure.label, dueFigure);
+  const result = paper.reckon('gb.paye', LABEL).start(due.label, due);
   if (cumulative) result.less('Withheld earlier this tax year', context.yearToDate('gb.paye', ''));
+  if (previous) result.less('Tax of the earlier employment', Exact.of(tax.previousTax));
   // Since 2015 of every code: no more than half of the pay (regulation 23 of the PAYE regulations 2003).
   const limit = tables.value('gb.paye.regulatory-limit', input.pay.date);
   const half = paper
@@ -73,30 +58,40 @@ export function incomeTax(context: TaxContext<UkTax>): TaxResult {
   };
 }
 
-function progressOf(context: TaxContext<UkTax>): Progress {
-  const { date, frequency } = context.input.pay;
-  switch (frequency) {
-    case 'monthly':
-      return { number: taxMonth(date), ofYear: 12, paid: 1 };
-    case 'weekly':
-      return { number: taxWeek(date), ofYear: 52, paid: 1 };
-    case 'fortnightly':
-      return { number: taxWeek(date), ofYear: 52, paid: 2 };
-    case 'four-weekly':
-      return { number: taxWeek(date), ofYear: 52, paid: 4 };
-    default:
-      throw new CannotCompute(
-        'no-table',
-        'There are no PAYE tables here for this pay period. Pay weekly, fortnightly, four-weekly or monthly.',
-      );
-  }
+interface Due {
+  code: TaxCode;
+  payToDate: Figure;
+  cumulative: boolean;
+  periods: number;
+  progress: Progress;
+}
+
+/** Tax on the pay so far, or of the period by itself. */
+function taxDue(context: TaxContext<UkTax>, { code, payToDate, cumulative, periods, progress: { ofYear } }: Due): Figure {
+  const { paper, input } = context;
+  const label = cumulative ? 'Tax due for the tax year so far' : 'Tax of this period';
+  if (code.kind === 'no-tax') return paper.reckon('gb.paye.to-date', label).start('Code NT: no tax', ZERO).source(SPECIFICATION).done();
+  const adjustment = payAdjustment(context, code, { periods, ofYear });
+  const reckoning = paper.reckon('gb.paye.taxable', 'Taxable pay').start(payToDate.label, payToDate);
+  if (code.kind === 'additional-pay') reckoning.plus(adjustment.label, adjustment);
+  else reckoning.less(adjustment.label, adjustment);
+  const taxable = reckoning.atLeast('Not below zero', ZERO).round('down', 0).source(SPECIFICATION).done();
+  const due = paper.reckon('gb.paye.to-date', label).start(taxable.label, taxable);
+  const { bands, source } = tables.schedule(BANDS[code.nation], input.pay.date);
+  if (code.kind === 'flat') {
+    const rate = bands[code.band]?.percent ?? ZERO;
+    due.percent(`${RATES[code.nation][code.band] ?? ''} rate, ${rate.toDecimal()}%`, rate);
+  } else due.schedule(`Bands, ${periods} of ${ofYear} parts of the year`, placed(taxable.amount, proportionate(bands, periods, ofYear)));
+  return due.round('down').source(source, SPECIFICATION).done();
 }
 
 /** Free pay of the code (or additional pay of a K code) up to now, by the quotient and remainder of 500. */
-function payAdjustment(context: TaxContext<UkTax>, periods: number, ofYear: 12 | 52): Figure {
-  const { paper, tax } = context;
-  const number = Number(/\d+/.exec(tax.taxCode)?.[0] ?? '0') * (['BR', 'D0', '0T'].includes(tax.taxCode) ? 0 : 1);
-  const label = tax.taxCode.startsWith('K') ? 'Additional pay of the code' : 'Free pay of the code';
+function payAdjustment(
+  { paper, tax }: TaxContext<UkTax>,
+  { kind, number }: TaxCode,
+  { periods, ofYear }: { periods: number; ofYear: 12 | 52 },
+): Figure {
+  const label = kind === 'additional-pay' ? 'Additional pay of the code' : 'Free pay of the code';
   const reckoning = paper.reckon('gb.paye.free-pay', label);
   if (number === 0) return reckoning.start(`Code ${tax.taxCode} has none`, ZERO).done();
   const quotient = Math.floor((number - 1) / 500);

@@ -1,75 +1,223 @@
-import { Exact, ZERO } from '../../money/exact';
-import { round } from '../../money/roundings';
-import { CannotCompute, type TaxContext, type TaxResult } from '../country-pack';
+import { ZERO } from '../../money/exact';
+import type { Figure } from '../../working/reckoning';
+import type { TaxContext, TaxResult } from '../country-pack';
 import type { Parameter } from '../parameters';
+import type { UkTax } from './facts';
+import { LETTERS, type Letter } from './letters';
+import { hasAge, statePensionDay } from './pension-age';
 import { tables } from './tables';
+import { ofDirectorsYear, ofPeriod, type Threshold } from './thresholds';
+import { isLastOfYear } from './progress';
+import { writtenDate } from '../../calendar/dates';
 
 const METHOD = {
   publication: 'HMRC, CA38 and National Insurance guidance for software developers',
   section: 'Exact percentage method: to the nearest penny, half a penny down',
 };
+const DIRECTORS = {
+  publication: 'Social Security (Contributions) Regulations 2001, regulation 8; HMRC, CA44',
+  section: 'Annual earnings period of a director',
+};
+const EARNINGS = 'gb.ni.earnings';
+const EMPLOYEE = 'gb.ni';
+const EMPLOYER = 'gb.ni.employer';
 
-/** Employee's class 1 contributions, category A, by the exact percentage method. Each period stands alone. */
-export function nationalInsuranceOfEmployee(context: TaxContext): TaxResult {
-  const { paper } = context;
-  const earnings = context.base('gb.ni.earnings');
-  const primary = threshold(context, 'primary');
-  const upper = threshold(context, 'upper');
-  const main = tables.value('gb.ni.employee.main', context.input.pay.date);
-  const above = tables.value('gb.ni.employee.upper', context.input.pay.date);
-  const atMain = paper
-    .reckon('gb.ni.main', 'Between primary threshold and upper earnings limit')
-    .start(earnings.label, earnings)
-    .atMost('Upper earnings limit', upper.value)
-    .less('Primary threshold', primary.value)
-    .atLeast('Not below zero', ZERO)
-    .percent('Main rate', main.value)
-    .round('half-down')
-    .source(primary.source, METHOD)
+type Context = TaxContext<UkTax>;
+
+/** Earnings that contributions are reckoned on, with the thresholds of their earnings period. */
+interface Reckoned {
+  earnings: Figure;
+  /** A director's: of the year so far, so that what was contributed before is taken off. */
+  ofYear: boolean;
+  at(name: Threshold): Parameter;
+}
+
+/**
+ * A director's earnings period is the year. By the alternative method contributions are reckoned as of everybody else, and of
+ * the year with the last payment in it.
+ */
+function reckonedOn(context: Context): Reckoned {
+  const { input, tax, paper } = context;
+  const earnings = context.base(EARNINGS);
+  const { date } = input.pay;
+  const annual = tax.director === 'annual' || (tax.director === 'alternative' && isLastOfYear(context));
+  if (!annual || (tax.directorSince !== '' && tax.directorSince > date))
+    return { earnings, ofYear: false, at: (name) => ofPeriod(context, name) };
+  const soFar = paper
+    .reckon('gb.ni.earnings-to-date', 'Earnings in the tax year')
+    .start('Earnings earlier this tax year', context.yearToDate(EARNINGS, ''))
+    .plus(earnings.label, earnings)
+    .source(DIRECTORS)
     .done();
-  const atUpper = paper
-    .reckon('gb.ni.upper', 'Above the upper earnings limit')
-    .start(earnings.label, earnings)
-    .less('Upper earnings limit', upper.value)
-    .atLeast('Not below zero', ZERO)
-    .percent('Upper rate', above.value)
-    .round('half-down')
-    .source(above.source, METHOD)
-    .done();
+  return { earnings: soFar, ofYear: true, at: (name) => ofDirectorsYear(context, name) };
+}
+
+const between = (
+  context: Context,
+  key: string,
+  label: string,
+  { earnings }: Reckoned,
+  from: [string, Parameter],
+  to?: [string, Parameter],
+) => {
+  const reckoning = context.paper.reckon(key, label).start(earnings.label, earnings);
+  if (to) reckoning.atMost(to[0], to[1].value);
+  return reckoning.less(from[0], from[1].value).atLeast('Not below zero', ZERO);
+};
+
+/** Employee's class 1 contributions by the category letter, by the exact percentage method. */
+export function nationalInsuranceOfEmployee(context: Context): TaxResult {
+  const { paper, input, tax } = context;
+  fitsAge(context);
+  const letter: Letter = LETTERS[tax.category];
+  const on = reckonedOn(context);
+  const { date } = input.pay;
+  const reckoning = paper.reckon(EMPLOYEE, 'National insurance');
+  if (letter.employee === 'none') reckoning.start(`Category ${tax.category}: none of the employee`, ZERO);
+  else {
+    const primary = on.at('primary');
+    const upper = on.at('upper');
+    const main = tables.value(`gb.ni.employee.${letter.employee}`, date);
+    const above = tables.value('gb.ni.employee.upper', date);
+    const atMain = between(
+      context,
+      'gb.ni.main',
+      'Between primary threshold and upper earnings limit',
+      on,
+      ['Primary threshold', primary],
+      ['Upper earnings limit', upper],
+    )
+      .percent('Main rate', main.value)
+      .round('half-down')
+      .source(primary.source, main.source, METHOD)
+      .done();
+    const atUpper = between(context, 'gb.ni.upper', 'Above the upper earnings limit', on, ['Upper earnings limit', upper])
+      .percent('Upper rate', above.value)
+      .round('half-down')
+      .source(above.source, METHOD)
+      .done();
+    reckoning.start(atMain.label, atMain).plus(atUpper.label, atUpper);
+  }
+  if (on.ofYear) reckoning.less('Contributed earlier this tax year', context.yearToDate(EMPLOYEE, ''));
+  const figure = reckoning.fact(`Category ${tax.category}${on.ofYear ? ', director' : ''}`, 'tax-details').done();
   return {
-    code: 'gb.ni',
+    code: EMPLOYEE,
     label: 'National insurance',
-    figure: paper.reckon('gb.ni', 'National insurance').start(atMain.label, atMain).plus(atUpper.label, atUpper).done(),
+    figure,
+    bases: [
+      ...bandsOf(context, on),
+      { code: `gb.ni.${tax.category}.employee`, label: `Contributions of the employee, ${tax.category}`, figure },
+    ],
   };
 }
 
-export function nationalInsuranceOfEmployer(context: TaxContext): TaxResult {
-  const secondary = threshold(context, 'secondary');
-  const rate = tables.value('gb.ni.employer', context.input.pay.date);
-  const earnings = context.base('gb.ni.earnings');
-  const figure = context.paper
-    .reckon('gb.ni.employer', "National insurance, employer's")
-    .start(earnings.label, earnings)
-    .less('Secondary threshold', secondary.value)
-    .atLeast('Not below zero', ZERO)
-    .percent("Employer's rate", rate.value)
-    .round('half-down')
-    .source(secondary.source, METHOD)
-    .done();
-  return { code: 'gb.ni.employer', label: "National insurance, employer's", figure };
+/** Employer's class 1 contributions by the category letter. */
+export function nationalInsuranceOfEmployer(context: Context): TaxResult {
+  const { paper, input, tax } = context;
+  const letter: Letter = LETTERS[tax.category];
+  const on = reckonedOn(context);
+  const rate = tables.value('gb.ni.employer', input.pay.date);
+  const names = {
+    secondary: 'Secondary threshold',
+    upper: 'Upper secondary threshold',
+    special: 'Upper secondary threshold of the site',
+    none: '',
+  };
+  const label = "National insurance, employer's";
+  const reckoning = paper.reckon(EMPLOYER, label);
+  if (letter.employer === 'none') reckoning.start(`Category ${tax.category}: none of the employer`, ZERO);
+  else {
+    const from = on.at(letter.employer);
+    reckoning
+      .start(on.earnings.label, on.earnings)
+      .less(names[letter.employer], from.value)
+      .atLeast('Not below zero', ZERO)
+      .percent("Employer's rate", rate.value)
+      .round('half-down')
+      .source(from.source, rate.source, METHOD);
+  }
+  if (on.ofYear) reckoning.less('Contributed earlier this tax year', context.yearToDate(EMPLOYER, ''));
+  const figure = reckoning.done();
+  return {
+    code: EMPLOYER,
+    label,
+    figure,
+    bases: [{ code: `gb.ni.${tax.category}.employer`, label: `Contributions of the employer, ${tax.category}`, figure }],
+  };
 }
 
-function threshold(context: TaxContext, name: 'primary' | 'upper' | 'secondary'): Parameter {
-  const { frequency, date } = context.input.pay;
-  if (frequency === 'monthly') return tables.value(`gb.ni.${name}.monthly`, date);
-  const weeks = { weekly: 1, fortnightly: 2, 'four-weekly': 4 }[frequency as string];
-  if (!weeks)
-    throw new CannotCompute(
-      'no-table',
-      'National insurance has no such earnings period here. Pay weekly, fortnightly, four-weekly or monthly.',
+/** What reports state of a letter: earnings at the lower limit, from there to the primary threshold, and to the upper limit. */
+function bandsOf(context: Context, on: Reckoned): NonNullable<TaxResult['bases']> {
+  const { paper, tax } = context;
+  const code = (name: string): string => `gb.ni.${tax.category}.${name}`;
+  const lower = on.at('lower');
+  const reached = !lower.value.isAbove(on.earnings.amount);
+  const post = (name: string, label: string, of: Figure) => {
+    if (!on.ofYear) return { code: code(name), label: `${label}, ${tax.category}`, figure: of };
+    const figure = paper
+      .reckon(`${code(name)}.now`, label)
+      .start(of.label, of)
+      .less('Stated earlier this tax year', context.yearToDate(code(name), ''))
+      .done();
+    return { code: code(name), label: `${label}, ${tax.category}`, figure };
+  };
+  const atLower = paper
+    .reckon(code('to-lower'), 'Earnings at the lower earnings limit')
+    .start(reached ? 'Lower earnings limit, reached' : 'Lower earnings limit, not reached', reached ? lower.value : ZERO)
+    .source(lower.source)
+    .done();
+  const limit = (name: Threshold, label: string): [string, Parameter] => [label, on.at(name)];
+  return [
+    post('to-lower', 'Earnings at the lower earnings limit', atLower),
+    post(
+      'to-primary',
+      'Earnings from there to the primary threshold',
+      between(
+        context,
+        code('to-primary'),
+        'Earnings to the primary threshold',
+        on,
+        limit('lower', 'Lower earnings limit'),
+        limit('primary', 'Primary threshold'),
+      ).done(),
+    ),
+    post(
+      'to-upper',
+      'Earnings from there to the upper earnings limit',
+      between(
+        context,
+        code('to-upper'),
+        'Earnings to the upper earnings limit',
+        on,
+        limit('primary', 'Primary threshold'),
+        limit('upper', 'Upper earnings limit'),
+      ).done(),
+    ),
+    { code: code('earnings'), label: `Earnings, ${tax.category}`, figure: context.base(EARNINGS) },
+  ];
+}
+
+/** A letter that belongs to an age, or to who has not reached pension age, and is on file for somebody else. */
+function fitsAge({ input, tax, problem }: Context): void {
+  const { born } = input.person;
+  if (born === undefined || tax.category === 'X') return;
+  const letter: Letter = LETTERS[tax.category];
+  const { date } = input.pay;
+  const name = input.person.name;
+  const said = (sentence: string): void =>
+    problem({
+      code: 'category-and-age',
+      weight: 'stop',
+      figure: EMPLOYEE,
+      sentence: `${sentence} Correct the category with the tax details.`,
+    });
+  if (letter.below && hasAge(born, letter.below, date))
+    return said(`Category ${tax.category} is for who is under ${letter.below}, and ${name} was born on ${writtenDate(born)}.`);
+  const pensioned = statePensionDay(born);
+  if (letter.pensionAge && pensioned > date)
+    return said(`Category ${tax.category} is for who has state pension age; ${name} reaches it on ${writtenDate(pensioned)}.`);
+  if (!letter.pensionAge && pensioned <= date && letter.employee !== 'none')
+    said(
+      `${name} reached state pension age on ${writtenDate(pensioned)}: nothing more is contributed by an employee, and category C, or K or S of a site, applies.`,
     );
-  if (weeks === 1) return tables.value(`gb.ni.${name}.weekly`, date);
-  // Of several weeks: the year's figure by 52, times the weeks, rounded up to a pound.
-  const yearly = tables.value(`gb.ni.${name}.annual`, date);
-  return { ...yearly, value: round(yearly.value.times(Exact.whole(weeks)).over(Exact.whole(52)), 'up', 0) };
 }

@@ -15,7 +15,7 @@ export const owedToHmrc: Owed = {
   code: 'gb.paye-payment',
   what: 'PAYE and national insurance',
   payee: 'HM Revenue and Customs',
-  codes: ['gb.paye', 'gb.ni', 'gb.ni.employer'],
+  codes: ['gb.paye', 'gb.ni', 'gb.ni.employer', 'gb.student-loan', 'gb.postgraduate-loan'],
   reference: '',
   rule: 'on the 22nd after the tax month',
   due(liabilities) {

@@ -4,10 +4,12 @@ import { ZERO } from '../../money/exact';
 import { CannotCompute, type CountryPack, type Treatment } from '../country-pack';
 import { nationalInsuranceOfEmployee, nationalInsuranceOfEmployer } from './national-insurance';
 import { incomeTax } from './income-tax';
+import { LETTERS } from './letters';
+import { loanRepayments } from './student-loans';
 import { bank, person, words } from './identity';
 import { isBankHoliday } from './holidays';
 import { owedToHmrc } from './owed';
-import { yearStart } from './tax-year';
+import { taxYearLabel, yearStart } from './tax-year';
 import { ukTaxSchema, type UkTax } from './facts';
 import { tables } from './tables';
 
@@ -38,7 +40,7 @@ export const unitedKingdom: CountryPack<UkTax, unknown> = {
   bank,
   taxYearOf(date) {
     const from = yearStart(date);
-    return { label: `${yearOf(from)}-${String(yearOf(from) + 1).slice(2)}`, from, to: addDays(dateOf(yearOf(from) + 1, 4, 6), -1) };
+    return { label: taxYearLabel(date), from, to: addDays(dateOf(yearOf(from) + 1, 4, 6), -1) };
   },
   isHoliday: isBankHoliday,
   treatments: Object.fromEntries(list.map((treatment) => [treatment.code, treatment])),
@@ -54,7 +56,7 @@ export const unitedKingdom: CountryPack<UkTax, unknown> = {
     {
       title: 'PAYE and national insurance',
       fields: [
-        { key: 'taxCode', label: 'Tax code', kind: 'text' },
+        { key: 'taxCode', label: 'Tax code', kind: 'text', help: 'As on the latest notice: 1257L, S1257L, K100, BR, 0T …' },
         {
           key: 'basis',
           label: 'Basis',
@@ -64,7 +66,52 @@ export const unitedKingdom: CountryPack<UkTax, unknown> = {
             { value: 'week-1-month-1', label: 'Week 1 / month 1' },
           ],
         },
-        { key: 'category', label: 'National insurance category', kind: 'choice', choices: [{ value: 'A', label: 'A' }] },
+        {
+          key: 'category',
+          label: 'National insurance category',
+          kind: 'choice',
+          choices: Object.entries(LETTERS).map(([value, { label }]) => ({ value, label })),
+        },
+        {
+          key: 'director',
+          label: 'Director',
+          kind: 'choice',
+          choices: [
+            { value: 'no', label: 'No' },
+            { value: 'annual', label: 'Yes, contributions of the year so far' },
+            { value: 'alternative', label: 'Yes, as others, and of the year with its last payment' },
+          ],
+        },
+        {
+          key: 'directorSince',
+          label: 'Director since',
+          kind: 'date',
+          help: 'Only where it was within the tax year',
+          when: [
+            { key: 'director', is: 'annual' },
+            { key: 'director', is: 'alternative' },
+          ],
+        },
+      ],
+    },
+    {
+      title: 'Earlier employment in the tax year',
+      fields: [
+        { key: 'previousYear', label: 'Tax year', kind: 'text', help: 'Of part 1 of the certificate of leaving, such as 2026-27' },
+        { key: 'previousPay', label: 'Pay there', kind: 'amount' },
+        { key: 'previousTax', label: 'Tax there', kind: 'amount' },
+      ],
+    },
+    {
+      title: 'Loans',
+      fields: [
+        {
+          key: 'studentLoan',
+          label: 'Student loan',
+          kind: 'choice',
+          choices: [{ value: 'none', label: 'None' }, ...['1', '2', '4', '5'].map((value) => ({ value, label: `Plan ${value}` }))],
+        },
+        { key: 'postgraduateLoan', label: 'Postgraduate loan', kind: 'yes-no' },
       ],
     },
   ],
@@ -75,12 +122,12 @@ export const unitedKingdom: CountryPack<UkTax, unknown> = {
   legalLimit(base) {
     throw new CannotCompute('no-limit', `There is no legal limit for ${base}.`);
   },
-  employeeTaxes: (context) => [incomeTax(context), nationalInsuranceOfEmployee(context)],
+  employeeTaxes: (context) => [incomeTax(context), nationalInsuranceOfEmployee(context), ...loanRepayments(context)],
   employerTaxes: (context) => [nationalInsuranceOfEmployer(context)],
   overtimeRules: {},
   paidBeside: { label: 'Tax', treatment: 'pay', methods: [{ code: 'ordinary', label: 'as on every payment' }] },
   plainRates: [],
-  newTaxDetails: { basis: 'cumulative', category: 'A' },
+  newTaxDetails: { basis: 'cumulative', category: 'A', director: 'no', studentLoan: 'none' },
   exemptions: {},
   disposable: ({ paper, gross, taxes }) =>
     paper
