@@ -132,3 +132,13 @@ export function takenBack<Answer>(database: Database, work: (transaction: Transa
     }
   });
 }
+
+/** Looks that do not need each other: beside each other on connections of their own, within a transaction one after another on its one. */
+export async function together<Looks extends readonly (() => unknown)[]>(
+  ...looks: Looks
+): Promise<{ [Key in keyof Looks]: Awaited<ReturnType<Looks[Key]>> }> {
+  const found: unknown[] = [];
+  if (currentTransaction()) for (const look of looks) found.push(await look());
+  else found.push(...(await Promise.all(looks.map((look) => look()))));
+  return found as { [Key in keyof Looks]: Awaited<ReturnType<Looks[Key]>> };
+}

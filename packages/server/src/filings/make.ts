@@ -1,5 +1,5 @@
 import { periodOfFiling, type Filing, type FilingPeriod } from '@woodruff/core';
-import { select } from '../database/connection';
+import { select, together } from '../database/connection';
 import { notFound } from '../errors';
 import { balancesOutOfStep } from '../ledger/posting';
 import { packFor, type Scope } from '../scope';
@@ -42,10 +42,12 @@ export function filingOf(scope: Scope, code: string, key: string): Found {
 
 /** A filing as posted lines make it now, and nothing else. */
 export async function madeNow(scope: Scope, { filing, period }: Found): Promise<Content> {
-  const { facts, shown } = await factsOf(scope, filing, period);
+  const [{ facts, shown }, outOfStep] = await together(
+    () => factsOf(scope, filing, period),
+    () => balancesOutOfStep(scope, period.taxYear),
+  );
   const made = filing.make(facts);
   const names = new Map(facts.people.map(({ personId, name }) => [personId, name]));
-  const outOfStep = await balancesOutOfStep(scope, period.taxYear);
   const pack = packFor(scope);
   return {
     ...made,

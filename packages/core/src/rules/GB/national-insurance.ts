@@ -198,14 +198,15 @@ function bandsOf(context: Context, on: Reckoned): NonNullable<TaxResult['bases']
 }
 
 /** A letter that belongs to an age, or to who has not reached pension age, and is on file for somebody else. */
-function fitsAge({ input, tax, problem }: Context): void {
+function fitsAge(context: Context): void {
+  const { input, tax } = context;
   const { born } = input.person;
   if (born === undefined || tax.category === 'X') return;
   const letter: Letter = LETTERS[tax.category];
   const { date } = input.pay;
   const name = input.person.name;
   const said = (sentence: string): void =>
-    problem({
+    context.problem({
       code: 'category-and-age',
       weight: 'stop',
       figure: EMPLOYEE,
