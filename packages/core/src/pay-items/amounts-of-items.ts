@@ -40,7 +40,11 @@ export function amountWanted(entry: ItemOnPayslip, draft: PayslipDraft): Reckoni
       const table = draft.pack.publishedTables?.[method.table];
       if (!table)
         throw new CannotCompute('table-unknown', `${item.name} uses the table "${method.table}", which ${draft.pack.name} does not have.`);
-      return table.lookUp(reckoning, own, draft.context);
+      return table.lookUp(reckoning, own, {
+        ...draft.context,
+        disposable: () => draft.percentBase('disposable', entry),
+        deducted: (treatments) => draft.sumOfTreatments(treatments),
+      });
     }
     case 'hours':
       throw new CannotCompute('hours-item-recurs', `${item.name} is paid by the hour and cannot be a recurring item. Enter hours instead.`);

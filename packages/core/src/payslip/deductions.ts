@@ -73,15 +73,14 @@ export class Deductions {
     const { draft } = this;
     const figure = draft.paper
       .reckon(`fee:${entry.figure ?? entry.item.code}`, `Employer's fee for ${entry.item.name}`)
-      .start('Fee for each payment', fee)
-      .atMost('Room that the order leaves below its limit', ceiling.amount.minus(taken).atLeast(ZERO))
-      .atMost('Pay that is left', draft.available().atLeast(ZERO))
-      .round('half-up')
-      .done();
-    if (figure.amount.isZero()) return;
-    draft.post(figure, { code: `fee:${entry.item.code}`, kind: 'deduction-after-tax', label: figure.label });
-    draft.deducted = draft.deducted.plus(figure.amount);
-    this.takenByOrders = this.takenByOrders.plus(figure.amount);
+      .start('Fee for each payment', fee);
+    if (treatment.feeBeyondLimit) figure.source(treatment.feeBeyondLimit);
+    else figure.atMost('Room that the order leaves below its limit', ceiling.amount.minus(taken).atLeast(ZERO));
+    const charged = figure.atMost('Pay that is left', draft.available().atLeast(ZERO)).round('half-up').done();
+    if (charged.amount.isZero()) return;
+    draft.post(charged, { code: `fee:${entry.item.code}`, kind: 'deduction-after-tax', label: charged.label });
+    draft.deducted = draft.deducted.plus(charged.amount);
+    this.takenByOrders = this.takenByOrders.plus(charged.amount);
   }
 
   private ceiling(entry: ItemOnPayslip): Figure {

@@ -229,7 +229,8 @@ export class PayslipDraft {
         `${entry.item.name} is taken before tax, and ${of} pay is known only afterwards. Take it as a per cent of gross pay or of chosen items.`,
       );
     if (of === 'taxable') return this.base(this.pack.taxableBase);
-    if (of === 'disposable') return this.pack.disposable({ ...this.context, gross, taxes });
+    if (of === 'disposable')
+      return this.pack.disposable({ ...this.context, gross, taxes, deductedBeforeTax: (treatments) => this.sumOfTreatments(treatments) });
     return this.paper
       .reckon(`left-for:${entry.figure ?? entry.item.code}`, 'Pay left when its turn comes')
       .start(gross.label, gross)

@@ -34,6 +34,8 @@ export interface Treatment {
   countsPayUpTo?: { base: string; limit: string };
   /** Orders: several of this kind share one limit by what each asks for; the source of that rule. */
   shared?: Source;
+  /** Orders: the employer's fee may be taken beyond what the order leaves free. */
+  feeBeyondLimit?: Source;
   /** By when the law wants it handed on, and as what; others are agreed with the payee. */
   remitted?: { rule: DueRule; purpose: 'support' | 'payee'; source: Source };
   /** Orders: facts that the limit depends on. */
@@ -106,7 +108,15 @@ export interface PublishedTable {
   /** What the person's amount stands for, for example "Cover". */
   asks: string;
   /** Writes the amount for this payslip into the item's working. */
-  lookUp(reckoning: Reckoning, amount: Exact, context: TaxContext): Reckoning;
+  lookUp(reckoning: Reckoning, amount: Exact, context: TableContext): Reckoning;
+}
+
+/** What a table of the law may ask beside the rest: for tables that orders go by. */
+export interface TableContext extends TaxContext {
+  /** What the pack calls disposable, or attachable, of this payslip. */
+  disposable(): Figure;
+  /** Taken on this payslip so far through items with one of the treatments. */
+  deducted(treatments: readonly string[]): Exact;
 }
 
 export interface FieldCondition {
@@ -253,8 +263,10 @@ export interface CountryPack<Tax = unknown, Employer = unknown> {
   paidBeside: { label: string; methods: readonly TaxMethod[]; treatment: string };
   /** By tax, where more than the tax itself goes: pay that is no wages for it, the employer's share. */
   exemptions: Readonly<Record<string, Exemption>>;
-  /** Gross pay less what the law requires to be withheld. */
-  disposable(context: TaxContext<Tax, Employer> & { gross: Figure; taxes: Figure }): Figure;
+  /** Gross pay less what the law requires to be withheld, and in some countries what was deducted before tax. */
+  disposable(
+    context: TaxContext<Tax, Employer> & { gross: Figure; taxes: Figure; deductedBeforeTax(treatments: readonly string[]): Exact },
+  ): Figure;
   orderLimit(order: ItemOnPayslip, context: OrderContext<Tax, Employer>): Figure;
   /** Standard items from which an employer takes what it needs, with the limits of the date. */
   readyItems(date: IsoDate): readonly { group: string; item: PayItem }[];

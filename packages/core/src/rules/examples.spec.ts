@@ -8,6 +8,7 @@ import moreStates from './US/examples/more-states.json';
 import states from './US/examples/states.json';
 import ukContributions from './GB/examples/national-insurance.json';
 import uk from './GB/examples/paye.json';
+import ukOrders from './GB/examples/orders.json';
 import ukCodes from './GB/examples/tax-codes.json';
 
 interface Example {
@@ -17,7 +18,7 @@ interface Example {
   expect: Record<string, string>;
 }
 
-for (const file of [methods, federal, states, moreStates, orders, uk, ukCodes, ukContributions]) {
+for (const file of [methods, federal, states, moreStates, orders, uk, ukCodes, ukContributions, ukOrders]) {
   describe(`Examples: ${file.title}`, () => {
     for (const example of file.examples as unknown as Example[]) {
       it(`${example.name} [${example.source}]`, () => {

@@ -26,6 +26,8 @@ export const ukTaxSchema = z.object({
     .string()
     .regex(/^(\d{4}-\d\d-\d\d)?$/, 'a date such as 2026-09-14')
     .default(''),
+  /** Under 19, or in the first year of the apprenticeship: the apprentice rate of the minimum wage holds. */
+  apprentice: z.boolean().default(false),
   studentLoan: z.enum(['none', '1', '2', '4', '5']).default('none'),
   postgraduateLoan: z.boolean().default(false),
 });

@@ -1,6 +1,8 @@
 import fc from 'fast-check';
 import { computePayslip } from '../../payslip/compute-payslip';
-import { inputOf, type Sketch } from '../../payslip/testing/inputs';
+import { anItem, inputOf, type Sketch } from '../../payslip/testing/inputs';
+import { Paper } from '../../working/reckoning';
+import { packOf } from '../registry';
 import { ukTaxSchema } from './facts';
 import { LETTERS } from './letters';
 import { statePensionDay } from './pension-age';
@@ -130,6 +132,36 @@ describe('The United Kingdom', () => {
     });
 
     it('are all there', () => expect(Object.keys(LETTERS).join('')).toBe('ABCDEFHIJKLMNSVXZ'));
+  });
+
+  it('an order without the protected earnings that it names keeps somebody from being paid', () => {
+    const order = { item: anItem('order', 'deduction', 'earnings-order'), amount: '100.00' };
+    const { problems } = computePayslip(
+      inputOf({ country: 'GB', date: '2025-06-30', frequency: 'monthly', pay: '2000.00', tax: TAX, items: [order] }),
+    );
+    expect(problems.map(({ code, weight }) => [code, weight])).toEqual([['order-without-protection', 'stop']]);
+  });
+
+  it('an hour is paid at least by age: at 16, 18 and 21, and of an apprentice', () => {
+    const least = (date: string, born: string | undefined, apprentice = false) =>
+      packOf('GB').minimumWage!({
+        paper: new Paper(true),
+        tax: { apprentice },
+        input: inputOf({ country: 'GB', date, frequency: 'monthly', ...(born ? { born } : {}) }),
+      } as never).amount.toDecimal(2);
+    // National Minimum Wage Regulations from 1 April 2025 and from 1 April 2026.
+    expect(['2008-07-01', '2007-06-30', '2004-07-01', '2004-06-30', undefined].map((born) => least('2025-06-30', born))).toEqual([
+      '7.55',
+      '10.00',
+      '10.00',
+      '12.21',
+      '12.21',
+    ]);
+    expect([least('2026-06-30', '2005-06-30'), least('2026-06-30', '2008-06-30'), least('2026-06-30', '2000-01-01', true)]).toEqual([
+      '12.71',
+      '10.85',
+      '8.00',
+    ]);
   });
 
   it('state pension age rises as the law has it', () => {

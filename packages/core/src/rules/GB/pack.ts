@@ -1,12 +1,13 @@
 import { z } from 'zod';
 import { addDays, dateOf, yearOf } from '../../calendar/dates';
-import { ZERO } from '../../money/exact';
 import { CannotCompute, type CountryPack, type Treatment } from '../country-pack';
 import { nationalInsuranceOfEmployee, nationalInsuranceOfEmployer } from './national-insurance';
 import { incomeTax } from './income-tax';
 import { LETTERS } from './letters';
 import { loanRepayments } from './student-loans';
+import { attachable, attachments, attachmentTables, orderLimit } from './attachments';
 import { bank, person, words } from './identity';
+import { minimumWage } from './minimum-wage';
 import { isBankHoliday } from './holidays';
 import { owedToHmrc } from './owed';
 import { taxYearLabel, yearStart } from './tax-year';
@@ -22,6 +23,7 @@ const list: Treatment[] = [
     taken: 'before-tax',
     counts: { 'gb.paye.pay': -1 },
   },
+  ...attachments,
   { code: 'after-tax', label: 'After tax', for: ['deduction'], taken: 'after-tax', counts: {} },
   { code: 'expenses', label: 'Expenses paid back', for: ['reimbursement'], counts: {} },
   { code: 'employer-plan', label: "Employer's pension contribution", for: ['employer-contribution'], counts: {} },
@@ -95,6 +97,10 @@ export const unitedKingdom: CountryPack<UkTax, unknown> = {
       ],
     },
     {
+      title: 'Minimum wage',
+      fields: [{ key: 'apprentice', label: 'Apprentice under 19, or in the first year', kind: 'yes-no' }],
+    },
+    {
       title: 'Earlier employment in the tax year',
       fields: [
         { key: 'previousYear', label: 'Tax year', kind: 'text', help: 'Of part 1 of the certificate of leaving, such as 2026-27' },
@@ -129,13 +135,8 @@ export const unitedKingdom: CountryPack<UkTax, unknown> = {
   plainRates: [],
   newTaxDetails: { basis: 'cumulative', category: 'A', director: 'no', studentLoan: 'none' },
   exemptions: {},
-  disposable: ({ paper, gross, taxes }) =>
-    paper
-      .reckon('gb.attachable', 'Attachable earnings')
-      .start(gross.label, gross)
-      .less(taxes.label, taxes)
-      .atLeast('Not below zero', ZERO)
-      .done(),
+  disposable: attachable,
+  minimumWage,
   employerForm: { fields: [], lists: [], overtimeRules: [], kinds: [] },
   tables,
   readyItems: () => [],
@@ -156,7 +157,6 @@ export const unitedKingdom: CountryPack<UkTax, unknown> = {
     { date: dateOf(year, 4, 6), what: `Tax year ${year}-${String(year + 1).slice(2)} begins: new rates, thresholds and tax codes` },
   ],
   filings: () => [],
-  orderLimit() {
-    throw new CannotCompute('no-orders', 'Court orders are not in the rules for the United Kingdom yet.');
-  },
+  orderLimit,
+  publishedTables: attachmentTables,
 };
