@@ -76,15 +76,17 @@ export const attachments: Treatment[] = [
 ];
 
 /** Earnings that can be attached: pay less income tax, national insurance and contributions to a pension. */
-export const attachable: CountryPack['disposable'] = ({ paper, gross, taxes, deductedBeforeTax }) =>
-  paper
+export const attachable: CountryPack['disposable'] = (context) => {
+  const { paper, gross, taxes } = context;
+  return paper
     .reckon('gb.attachable', 'Attachable earnings')
     .start(gross.label, gross)
     .less(taxes.label, taxes)
-    .less('Pension contributions', deductedBeforeTax(PENSIONS))
+    .less('Pension contributions', context.deductedBeforeTax(PENSIONS))
     .atLeast('Not below zero', ZERO)
     .source({ ...ACT, section: 'Section 24 and schedule 3, paragraph 3' })
     .done();
+};
 
 /** The most that an order takes: what the others before have left over protected earnings, or over 60 per cent of attachable earnings. */
 export function orderLimit(order: ItemOnPayslip, context: OrderContext): Figure {
