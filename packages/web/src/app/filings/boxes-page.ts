@@ -2,9 +2,10 @@ import { ChangeDetectionStrategy, Component, computed, effect, inject, input, si
 import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
-import type { BoxMap, ProblemDetail } from '@woodruff/contract';
-import { Api, problemOf } from '../api/api';
+import type { BoxMap } from '@woodruff/contract';
+import { Api } from '../api/api';
 import { Problem } from '../kit/problem';
+import { saving } from '../kit/saving';
 import { CountedPipe, MoneyPipe } from '../kit/words';
 import { selectEmployer, selectMayPrepare } from '../session/session.store';
 import { boxMapStore } from './filings.store';
@@ -145,7 +146,8 @@ export class BoxesPage {
   readonly year = input.required<string>();
   protected readonly data = this.store.selectSignal(boxMapStore.selectData);
   protected readonly loadProblem = this.store.selectSignal(boxMapStore.selectProblem);
-  protected readonly problem = signal<ProblemDetail | null>(null);
+  private readonly saving = saving(() => this.load(true));
+  protected readonly problem = this.saving.problem;
   protected readonly may = this.store.selectSignal(selectMayPrepare);
   protected readonly open = computed(
     () =>
@@ -184,14 +186,8 @@ export class BoxesPage {
   protected save(item: Item, key: string, label: string): void {
     const box = item.offered.find((one) => `${one.filing} ${one.box}` === key);
     const put = key === BY_TREATMENT ? null : { filing: box?.filing ?? '', box: box?.box ?? '', label };
-    this.api.call('setItemBoxes', { body: { year: this.year(), items: [{ id: item.id, put }] } }).subscribe({
-      next: () => {
-        this.asking.set('');
-        this.problem.set(null);
-        this.load(true);
-      },
-      error: (error: unknown) => this.problem.set(problemOf(error)),
-    });
+    const body = { year: this.year(), items: [{ id: item.id, put }] };
+    this.saving.save(this.api.call('setItemBoxes', { body }), () => this.asking.set(''));
   }
 
   private load(keep: boolean): void {

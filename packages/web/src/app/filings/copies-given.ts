@@ -123,20 +123,8 @@ const WAYS: Record<How, string> = { inbox: 'own view', mail: 'mail', paper: 'pap
       }
     }
   `,
+  styleUrl: '../kit/heading-with-state.scss',
   styles: `
-    h2 {
-      display: flex;
-      justify-content: space-between;
-      align-items: baseline;
-      border-bottom: 1px solid var(--ink);
-      padding-bottom: 4px;
-      font-size: 18px;
-    }
-    h2 span {
-      font:
-        14px 'Source Sans 3 Variable',
-        sans-serif;
-    }
     .row-of {
       align-items: end;
     }

@@ -1,10 +1,11 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { Store } from '@ngrx/store';
-import type { FilingView, ProblemDetail } from '@woodruff/contract';
+import type { FilingView } from '@woodruff/contract';
 import type { Observable } from 'rxjs';
-import { Api, problemOf } from '../api/api';
+import { Api } from '../api/api';
 import { Problem } from '../kit/problem';
+import { saving } from '../kit/saving';
 import { DayPipe, MoneyPipe } from '../kit/words';
 import { selectMayPrepare } from '../session/session.store';
 
@@ -140,7 +141,8 @@ export class EarlierPayPart {
   protected readonly recording = signal(false);
   /** The deposit that is being taken back. */
   protected readonly undoing = signal('');
-  protected readonly problem = signal<ProblemDetail | null>(null);
+  private readonly saving = saving(() => this.saved.emit());
+  protected readonly problem = this.saving.problem;
   protected readonly sums = computed(() =>
     this.earlier().months.reduce((sum, row) => ({ entered: sum.entered + row.entered, deposited: sum.deposited + row.deposited }), {
       entered: 0,
@@ -169,15 +171,10 @@ export class EarlierPayPart {
   }
 
   private then(request: Observable<unknown>): void {
-    this.problem.set(null);
-    request.subscribe({
-      next: () => {
-        [this.on, this.paidOn, this.amount, this.reference, this.reason] = ['', '', '', '', ''];
-        this.undoing.set('');
-        this.recording.set(false);
-        this.saved.emit();
-      },
-      error: (error: unknown) => this.problem.set(problemOf(error)),
+    this.saving.save(request, () => {
+      [this.on, this.paidOn, this.amount, this.reference, this.reason] = ['', '', '', '', ''];
+      this.undoing.set('');
+      this.recording.set(false);
     });
   }
 }

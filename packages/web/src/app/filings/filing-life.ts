@@ -231,20 +231,8 @@ type Act = 'prepare' | 'withdraw' | 'agree' | 'send' | 'answer';
       </div>
     </ng-template>
   `,
+  styleUrl: '../kit/heading-with-state.scss',
   styles: `
-    h2 {
-      display: flex;
-      justify-content: space-between;
-      align-items: baseline;
-      border-bottom: 1px solid var(--ink);
-      padding-bottom: 4px;
-      font-size: 18px;
-    }
-    h2 span {
-      font:
-        14px 'Source Sans 3 Variable',
-        sans-serif;
-    }
     .when {
       width: 110px;
       white-space: nowrap;

@@ -2,10 +2,11 @@ import { ChangeDetectionStrategy, Component, computed, effect, inject, input, si
 import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
-import type { ProblemDetail, YearPlan, YearStep } from '@woodruff/contract';
-import { Api, problemOf } from '../api/api';
+import type { YearPlan, YearStep } from '@woodruff/contract';
+import { Api } from '../api/api';
 import { fragmentOf, partsOf } from '../kit/address';
 import { Problem } from '../kit/problem';
+import { saving } from '../kit/saving';
 import { CountedPipe, DayPipe } from '../kit/words';
 import { selectEmployer, selectMayPrepare } from '../session/session.store';
 import { ASKS, STATES } from './filing-words';
@@ -196,7 +197,8 @@ export class YearPage {
   readonly year = input.required<string>();
   protected readonly data = this.store.selectSignal(yearStore.selectData);
   protected readonly loadProblem = this.store.selectSignal(yearStore.selectProblem);
-  protected readonly problem = signal<ProblemDetail | null>(null);
+  private readonly saving = saving(() => this.load(true));
+  protected readonly problem = this.saving.problem;
   protected readonly may = this.store.selectSignal(selectMayPrepare);
   protected readonly saying = signal('');
   protected readonly allToFix = signal(false);
@@ -234,14 +236,7 @@ export class YearPage {
 
   protected say({ code }: YearStep, done: boolean): void {
     const call = { path: { year: this.year(), step: code }, body: { done, note: done ? this.note : '' } };
-    this.api.call('sayYearStep', call).subscribe({
-      next: () => {
-        this.saying.set('');
-        this.problem.set(null);
-        this.load(true);
-      },
-      error: (error: unknown) => this.problem.set(problemOf(error)),
-    });
+    this.saving.save(this.api.call('sayYearStep', call), () => this.saying.set(''));
   }
 
   private load(keep: boolean): void {

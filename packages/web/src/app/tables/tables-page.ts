@@ -2,9 +2,10 @@ import { ChangeDetectionStrategy, Component, computed, effect, inject, signal } 
 import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
-import type { BodyOf, ProblemDetail, TablesView } from '@woodruff/contract';
-import { Api, problemOf } from '../api/api';
+import type { BodyOf, TablesView } from '@woodruff/contract';
+import { Api } from '../api/api';
 import { Problem } from '../kit/problem';
+import { saving } from '../kit/saving';
 import { CountedPipe, DayPipe, MoneyPipe, SignedPipe } from '../kit/words';
 import { selectEmployer, selectMay } from '../session/session.store';
 import { tableComparisonStore, tablesStore } from './tables.store';
@@ -240,8 +241,8 @@ export class TablesPage {
   private readonly comparisonProblem = this.store.selectSignal(tableComparisonStore.selectProblem);
   protected readonly comparing = signal(false);
   protected readonly everybody = signal(false);
-  private readonly ownProblem = signal<ProblemDetail | null>(null);
-  protected readonly problem = computed(() => this.ownProblem() ?? this.comparisonProblem());
+  private readonly saving = saving(() => this.reload(true));
+  protected readonly problem = computed(() => this.saving.problem() ?? this.comparisonProblem());
   protected readonly may = this.store.selectSignal(selectMay('administer'));
   protected readonly shown = computed(() => (this.everybody() ? this.comparison()?.people : this.comparison()?.people.slice(0, 15)) ?? []);
   protected readonly firstEnding = computed(
@@ -290,25 +291,14 @@ export class TablesPage {
       body = JSON.parse(text) as BodyOf<'proposeTables'>;
     } catch {
       const detail = 'The file is not JSON as it is exported here. Export the tables, change what is to change, and load that file.';
-      this.ownProblem.set({ type: 'about:blank', status: 422, code: 'invalid', title: 'Not readable', detail });
+      this.saving.say({ type: 'about:blank', status: 422, code: 'invalid', title: 'Not readable', detail });
       return;
     }
-    this.api.call('proposeTables', { body }).subscribe({
-      next: () => this.done(),
-      error: (error: unknown) => this.ownProblem.set(problemOf(error)),
-    });
+    this.saving.save(this.api.call('proposeTables', { body }));
   }
 
   protected decide(id: string, approve: boolean): void {
-    this.api.call('decideTables', { path: { id }, body: { approve } }).subscribe({
-      next: () => this.done(),
-      error: (error: unknown) => this.ownProblem.set(problemOf(error)),
-    });
-  }
-
-  private done(): void {
-    this.ownProblem.set(null);
-    this.reload(true);
+    this.saving.save(this.api.call('decideTables', { path: { id }, body: { approve } }));
   }
 
   private reload(keep: boolean): void {

@@ -1,21 +1,18 @@
 import { readRecord } from '../../../files/fixed-width';
 import { filing } from '../forms/testing/facts';
+import { senderOf } from '../forms/testing/sender';
 import { EFW2C_RECORDS, efw2c } from './efw2c';
 
-const address = { line1: '4 Kiln Row', line2: '', city: 'Corbel Falls', state: 'PA', postcode: '17001-2345' };
 const formW2 = filing('w-2');
 const period = formW2.periods(2026)[0]!;
-const sender = {
-  name: 'Quillmere Glassworks',
-  number: '00-1234567',
-  address,
-  contact: { name: 'Bo', email: 'bo@quillmere.example', phone: '5551234567' },
-  kind: '',
-  employer: { submitterId: 'ABCD1234', states: { PA: { incomeTaxAccount: '12-345678' } } },
-  amends: true,
-  people: new Map([['one', { number: '123456789', givenName: 'Ines Maria', familyName: 'Halloway', address }]]),
-  known: new Map([['one', { number: '123456780', givenName: 'INES MARIA', familyName: 'HALLOWAY' }]]),
-};
+const sender = senderOf(
+  { one: { number: '123456789', givenName: 'Ines Maria', familyName: 'Halloway' } },
+  {
+    employer: { submitterId: 'ABCD1234', states: { PA: { incomeTaxAccount: '12-345678' } } },
+    amends: true,
+    known: new Map([['one', { number: '123456780', givenName: 'INES MARIA', familyName: 'HALLOWAY' }]]),
+  },
+);
 const changed = (box: string, before: number, now: number) => ({ box, label: box, before, now });
 const correction = {
   personId: 'one',

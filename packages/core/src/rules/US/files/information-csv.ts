@@ -37,7 +37,7 @@ export const informationFile = (form: string, boxes: Readonly<Record<string, str
           sender.address.city,
           sender.address.state,
           sender.address.postcode,
-          sender.contact.phone,
+          sender.contact.phone.replace(/\D/g, ''),
           who.number ? 'SSN' : '',
           who.number.replace(/\D/g, ''),
           who.givenName,

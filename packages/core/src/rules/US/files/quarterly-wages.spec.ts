@@ -1,24 +1,17 @@
 import { readRecord } from '../../../files/fixed-width';
 import { filing } from '../forms/testing/facts';
+import { senderOf } from '../forms/testing/sender';
 import { QUARTERLY_WAGES } from './quarterly-wages';
 
-const address = { line1: '4 Kiln Row', line2: '', city: 'Corbel Falls', state: 'PA', postcode: '17001-2345' };
 const report = filing('pa-1');
 const period = report.periods(2026)[2]!;
-const sender = {
-  name: 'Quillmere Glassworks',
-  number: '00-1234567',
-  address,
-  contact: { name: 'Bo', email: 'bo@quillmere.example', phone: '555-123-4567' },
-  kind: '',
-  employer: { federalNumber: '00-1234567', states: { PA: { unemploymentAccount: '99-12345' } } },
-  amends: false,
-  people: new Map([
-    ['one', { number: '213456789', givenName: 'Ines Maria', familyName: 'Halloway', address }],
-    ['two', { number: '213456780', givenName: 'Roald', familyName: 'Bexhill', address }],
-  ]),
-  known: new Map(),
-};
+const sender = senderOf(
+  {
+    one: { number: '213456789', givenName: 'Ines Maria', familyName: 'Halloway' },
+    two: { number: '213456780', givenName: 'Roald', familyName: 'Bexhill' },
+  },
+  { employer: { federalNumber: '00-1234567', states: { PA: { unemploymentAccount: '99-12345' } } } },
+);
 const money = (line: string, amount: number) => ({ line, label: line, amount, unit: 'money' as const, codes: [], working: '' });
 const count = (line: string, amount: number) => ({ ...money(line, amount), unit: 'count' as const });
 // Of 15,000.00 and 8,000.00 in the quarter, 10,000.00 of the first lies up to the ceiling.

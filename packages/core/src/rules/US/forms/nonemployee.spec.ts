@@ -1,5 +1,6 @@
 import { periodOfFiling, type PersonSums } from '../../../filings/filing';
 import { filing, NOTHING, SOMEBODY } from './testing/facts';
+import { senderOf } from './testing/sender';
 
 describe('Nonemployee compensation', () => {
   const form = filing('1099-nec');
@@ -64,19 +65,10 @@ describe('Nonemployee compensation', () => {
 
     it('goes by file with a row for each payee, and names the state of the combined programme', () => {
       const { lines, copies } = made(form);
-      const address = { line1: '4 Kiln Row', line2: '', city: 'Corbel Falls', state: 'PA', postcode: '17001' };
-      const who = { number: '123456789', givenName: 'Otto', familyName: 'Lindgren', address };
-      const sender = {
-        name: 'Quillmere Glassworks',
-        number: '00-1234567',
-        address,
-        contact: { name: 'Bo', email: 'bo@quillmere.example', phone: '5551234567' },
-        kind: '',
-        employer: { states: { PA: {} } },
-        amends: false,
-        people: new Map([['one', who]]),
-        known: new Map(),
-      };
+      const sender = senderOf(
+        { one: { number: '123456789', givenName: 'Otto', familyName: 'Lindgren' } },
+        { employer: { states: { PA: {} } } },
+      );
       const [head, row, ...rest] = form
         .file!.write({ period: periodOfFiling(form, '2026')!, lines, copies, byDay: null }, sender)
         .trimEnd()
@@ -84,7 +76,7 @@ describe('Nonemployee compensation', () => {
       expect(rest).toEqual([]);
       expect(head?.split(',').slice(-2)).toEqual(['Box 1 - Nonemployee compensation', 'Box 4 - Federal income tax withheld']);
       expect(row).toBe(
-        '1099-NEC,2026,,EIN,001234567,Quillmere Glassworks,4 Kiln Row,,Corbel Falls,PA,17001,5551234567,SSN,123456789,Otto,Lindgren,4 Kiln Row,,Corbel Falls,PA,17001,1,PA,2000.00,1200.00',
+        '1099-NEC,2026,,EIN,001234567,Quillmere Glassworks,4 Kiln Row,,Corbel Falls,PA,17001-2345,5551234567,SSN,123456789,Otto,Lindgren,4 Kiln Row,,Corbel Falls,PA,17001-2345,1,PA,2000.00,1200.00',
       );
     });
   });
