@@ -16,7 +16,15 @@ const lineSchema = z.object({
   /** What was computed, where the line is overridden, and why. */
   replaced: z.object({ amount: z.number(), reason: z.string() }).optional(),
 });
-const periodSchema = z.object({ key: z.string(), label: z.string(), from: isoDate, to: isoDate, due: isoDate, taxYear: z.string() });
+const periodSchema = z.object({
+  key: z.string(),
+  label: z.string(),
+  from: isoDate,
+  to: isoDate,
+  due: isoDate,
+  taxYear: z.string(),
+  ahead: z.literal(true).optional(),
+});
 const checkSchema = z.object({ sentence: z.string(), holds: z.boolean(), weight: z.literal('look').optional() });
 const stateSchema = z.enum(states);
 
@@ -96,7 +104,9 @@ export const filingSchema = z.object({
   detail: z
     .object({
       title: z.string(),
-      columns: z.array(z.object({ key: z.string(), label: z.string(), unit: z.enum(['money', 'count']) })),
+      columns: z.array(
+        z.object({ key: z.string(), label: z.string(), unit: z.enum(['money', 'count']), fileOnly: z.literal(true).optional() }),
+      ),
       rows: z.array(z.object({ personId: id, name: z.string(), values: z.array(z.number()) })),
     })
     .nullable(),

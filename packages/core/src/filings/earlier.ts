@@ -1,11 +1,16 @@
 import type { IsoDate } from '../calendar/dates';
 import type { Minor } from '../money/amounts';
-import type { DaySums, FilingFacts } from './filing';
+
+/** Sums of posted lines that count on one day, by code. */
+interface SumsOfDay {
+  payDate: IsoDate;
+  sums: Readonly<Record<string, Minor>>;
+}
 
 /** Pay of before this system, of which only sums were entered, and the deposits that were made of it. */
 export interface EarlierPay {
   /** The sums, by the last day that they cover. */
-  days: readonly Pick<DaySums, 'payDate' | 'sums'>[];
+  days: readonly SumsOfDay[];
   /** Each by the pay date whose liability it was. */
   deposits: readonly { on: IsoDate; amount: Minor }[];
 }
@@ -18,7 +23,7 @@ const sumOf = (sums: Readonly<Record<string, Minor>>, codes: readonly string[]):
  * it: those give the days, and what they do not come to stays on the last day of the sums.
  */
 export function liabilityByDay(
-  { days, earlier }: Pick<FilingFacts, 'days' | 'earlier'>,
+  { days, earlier }: { days: readonly SumsOfDay[]; earlier: EarlierPay },
   codes: readonly string[],
 ): { date: IsoDate; amount: Minor }[] {
   const byDay = new Map<IsoDate, Minor>();

@@ -1,11 +1,11 @@
-import type { IsoDate } from '../calendar/dates';
+import { isDate, type IsoDate } from '../calendar/dates';
 import type { BoxRule, ItemBox, ItemInBox, MarkRule } from './boxes';
 import type { EarlierPay } from './earlier';
 import type { Sender, Stated } from './sender';
 import type { Minor } from '../money/amounts';
 
-/** How often a filing comes. */
-export type FilingCycle = 'quarter' | 'year';
+/** How often a filing comes: with every pay date, or by the agency's own periods. */
+export type FilingCycle = 'pay-date' | 'month' | 'quarter' | 'year';
 
 /** The time that one filing is for, by the agency's own periods, and the day by which it must be there. */
 export interface FilingPeriod {
@@ -15,6 +15,8 @@ export interface FilingPeriod {
   label: string;
   from: IsoDate;
   to: IsoDate;
+  /** It can be filed as soon as it is posted, and not only once its days are over. */
+  ahead?: true;
   /** Moved for holidays, as the agency's rule says. */
   due: IsoDate;
   /** The tax year of the pack that it belongs to. */
@@ -43,6 +45,8 @@ export interface PersonSums {
   /** There is a full postal address. */
   address: boolean;
   sums: Readonly<Record<string, Minor>>;
+  /** Sums of the tax year up to the end of the period, for a filing that states them. */
+  toDate?: Readonly<Record<string, Minor>>;
   /** Tax details as they stand at the end of the period, in the terms of the country. */
   details: Readonly<Record<string, unknown>>;
   /** Boxes that somebody has marked or written by hand, each with why. */
@@ -99,10 +103,18 @@ export interface FilingLine {
   replaced?: { amount: number; reason: string };
 }
 
+/** A column of such a list; one that only the file needs is not shown. */
+export interface DetailColumn {
+  key: string;
+  label: string;
+  unit: 'money' | 'count';
+  fileOnly?: true;
+}
+
 /** A list of people that goes with a filing, such as wages of a quarter. */
 export interface FilingDetail {
   title: string;
-  columns: { key: string; label: string; unit: 'money' | 'count' }[];
+  columns: DetailColumn[];
   rows: { personId: string; values: number[] }[];
 }
 
@@ -228,8 +240,10 @@ export interface Filing {
   /** Filed only where an item of the employer was put into a box of it. */
   onlyBoxed?: true;
   from: 'days' | 'people';
-  /** Those that end within a calendar year. */
-  periods(year: number): FilingPeriod[];
+  /** Those that end within a calendar year; of a filing with every pay date those of the pay dates given. */
+  periods(year: number, payDates?: readonly IsoDate[]): FilingPeriod[];
+  /** It states sums of the tax year so far beside those of its period. */
+  statesYear?: true;
   /** Days on which people are counted; only those with a line of a code, where one is said. */
   counts?: { on(period: FilingPeriod): IsoDate[]; with?: string };
   make(facts: FilingFacts): MadeFiling;
@@ -272,13 +286,16 @@ export interface Filing {
 /** The period of a filing by its key; undefined for one that is none. */
 export function periodOfFiling(filing: Pick<Filing, 'periods'>, key: string): FilingPeriod | undefined {
   const year = /^(?:19|20|21)\d\d/.exec(key)?.[0];
-  return year === undefined ? undefined : filing.periods(Number(year)).find((period) => period.key === key);
+  if (year === undefined) return undefined;
+  const dates = isDate(key) ? [key] : [];
+  // A year that is called by its first calendar year ends in the next one.
+  return [Number(year), Number(year) + 1].flatMap((one) => filing.periods(one, dates)).find((period) => period.key === key);
 }
 
 /** Periods of a filing that end on or after `from` and whose last day to file is not after `to`, earliest first. */
-export function periodsDue(filing: Pick<Filing, 'periods'>, from: IsoDate, to: IsoDate): FilingPeriod[] {
+export function periodsDue(filing: Pick<Filing, 'periods'>, from: IsoDate, to: IsoDate, payDates: readonly IsoDate[] = []): FilingPeriod[] {
   const found: FilingPeriod[] = [];
   for (let year = Number(from.slice(0, 4)) - 2; year <= Number(to.slice(0, 4)); year++)
-    found.push(...filing.periods(year).filter(({ due }) => due >= from && due <= to));
+    found.push(...filing.periods(year, payDates).filter(({ due }) => due >= from && due <= to));
   return found.sort((a, b) => (a.due < b.due ? -1 : a.due > b.due ? 1 : 0));
 }

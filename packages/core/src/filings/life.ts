@@ -46,9 +46,13 @@ export function filedAttempt(events: readonly FilingEvent[]): number | undefined
 }
 
 /** @param events of one filing and period, in the order in which they happened */
-export function stateOfFiling({ to, due }: Pick<FilingPeriod, 'to' | 'due'>, today: IsoDate, events: readonly FilingEvent[]): FilingState {
+export function stateOfFiling(
+  { to, due, ahead }: Pick<FilingPeriod, 'to' | 'due' | 'ahead'>,
+  today: IsoDate,
+  events: readonly FilingEvent[],
+): FilingState {
   const last = latest(events);
-  const open = (): FilingState => (today <= to ? 'not-due-yet' : today <= due ? 'due' : 'overdue');
+  const open = (): FilingState => (today <= to && !ahead ? 'not-due-yet' : today <= due ? 'due' : 'overdue');
   if (!last) return open();
   const acceptedBefore = events.some(({ step, attempt }) => step === 'accepted' && attempt < last.attempt);
   switch (last.step) {

@@ -10,6 +10,13 @@ export interface Stated {
   givenName: string;
   familyName: string;
   address: PostalAddress;
+  /** By which the employer knows them. */
+  code?: string;
+  born?: IsoDate;
+  hired?: IsoDate;
+  left?: IsoDate;
+  /** Tax details as they stand at the end of the period, in the terms of the country. */
+  details?: Readonly<Record<string, unknown>>;
 }
 
 /** Who files, and who signs. */

@@ -55,6 +55,9 @@ describe('The check of a pack', () => {
     const { lacking } = checkPack(packOf('GB'), { entries: ofGb, examples: [] });
     expect(lacking).toContain('no example has an item with the treatment pension-net-pay');
     expect(lacking).toContain('no example counts for gb.ni.earnings');
-    expect(lacking).toContain('no filings');
+    const bare = { ...packOf('GB'), filings: () => [], whole: false };
+    const { lacking: still } = checkPack(bare, { entries: ofGb, examples: [] });
+    expect(still).toContain('no filings');
+    expect(still).toContain('the pack says itself that it is not whole');
   });
 });

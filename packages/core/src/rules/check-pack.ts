@@ -95,6 +95,7 @@ function unreached(pack: CountryPack, examples: readonly PayslipInput[]): string
   for (const base of pack.bases)
     if (!codes.has(base.code) && !(base.byTax && posted.has(whatOf(base.code).replace(/\.pay$/, ''))))
       lacking.push(`no example counts for ${base.code}`);
+  if (!pack.whole) lacking.push('the pack says itself that it is not whole');
   if (!pack.filings({}).length) lacking.push('no filings');
   const [amount, one] = [sums, Object.fromEntries(pack.bases.map((base) => [base.code, 1]))];
   for (const filing of pack.filings({})) {

@@ -280,7 +280,9 @@ export interface CountryPack<Tax = unknown, Employer = unknown> {
   yearTurns(year: number): readonly { date: IsoDate; what: string }[];
   /** What the coming tax year asks of an employer, out of what was posted and what is on file. */
   yearAhead(facts: YearAheadFacts): readonly YearPoint[];
-  /** Returns, reports and statements that an employer with these registrations files; none until the country's forms are in. */
+  /** Everything that the law wants of an employer is in, so that one can be set up. */
+  whole: boolean;
+  /** Returns, reports and statements that an employer with these registrations files. */
   filings(employer: Readonly<Record<string, unknown>>): readonly Filing[];
 }
 

@@ -24,5 +24,5 @@ export function packOf(country: string): CountryPack {
   return pack;
 }
 
-/** Countries in which an employer can be set up: those whose forms are in. */
-export const countriesToSetUp = (): readonly CountryPack[] => Object.values(PACKS).filter((pack) => pack.filings({}).length > 0);
+/** Countries in which an employer can be set up. */
+export const countriesToSetUp = (): readonly CountryPack[] => Object.values(PACKS).filter(({ whole }) => whole);

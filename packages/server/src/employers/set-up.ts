@@ -28,7 +28,7 @@ export async function beginEmployer(database: Database, userId: string, body: Pa
   } catch {
     throw invalid('There are no rules for this country yet.', [{ path: 'country', expected: 'a country with rules' }]);
   }
-  if (!pack.filings({}).length)
+  if (!pack.whole)
     throw invalid(`${pack.name} cannot be set up on screen yet.`, [{ path: 'country', expected: 'a country whose forms are in' }]);
   const rights = await Membership.findAll({ where: { userId } });
   if (rights.length && rights.every((right) => right.role === 'employee'))

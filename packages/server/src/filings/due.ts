@@ -3,7 +3,7 @@ import { select } from '../database/connection';
 import { obligationsOf } from '../remittances/owed';
 import type { Scope } from '../scope';
 import { eventsOf } from './events';
-import { filingsWanted } from './make';
+import { filingsWanted, payDatesOf } from './make';
 
 /** Something that must reach an agency, or the people, by a day. */
 export interface Due {
@@ -63,8 +63,9 @@ async function paymentsDue(scope: Scope, from: string, to: string): Promise<Due[
 /** @param after periods that end before it are left out */
 async function filingsDue(scope: Scope, from: string, to: string, after = ''): Promise<Due[]> {
   const events = await eventsOf(scope);
+  const payDates = await payDatesOf(scope);
   return (await filingsWanted(scope)).flatMap((filing) =>
-    periodsDue(filing, from, to)
+    periodsDue(filing, from, to, payDates)
       .filter((period) => period.to >= after)
       .map((period) => {
         const happened = events.filter((event) => event.filing === filing.code && event.period === period.key);

@@ -71,7 +71,8 @@ async function filedLines(scope: Scope, filing: Filing, year: string): Promise<F
     const other = packFor(scope)
       .filings(scope.employer.facts.country)
       .find((one) => one.code === code);
-    const periods = other?.periods(Number(year.slice(0, 4))).filter(({ taxYear }) => taxYear === year) ?? [];
+    const first = Number(year.slice(0, 4));
+    const periods = [first, first + 1].flatMap((one) => other?.periods(one) ?? []).filter(({ taxYear }) => taxYear === year);
     const sums = { periods: 0, lines: {} as Record<string, number> };
     for (const { key } of periods) {
       const attempt = filedAttempt(await eventsOf(scope, code, key));
@@ -169,21 +170,24 @@ async function peopleOf(
     address: Partial<PostalAddress> | null;
     details: Record<string, unknown> | null;
     sums: Record<string, number>;
+    toDate: Record<string, number> | null;
   }>(
     scope.database,
     `select p.id as "personId", p.family_name || ', ' || p.given_name as name, p.given_name as "givenName", p.family_name as "familyName", p.number_sealed as sealed, p.number_last4 as last4, p.address,
             p.number_fingerprint is not null and exists (select 1 from people o where o.employer_id = p.employer_id and o.id <> p.id and o.number_fingerprint = p.number_fingerprint) as shared,
             (select d.facts from tax_details d where d.person_id = p.id and d.from_date <= :to order by d.from_date desc limit 1) as details, b.sums,
+            ${filing.statesYear ? '(select json_object_agg(code, amount) from (select code, sum(amount)::bigint as amount from ledger_lines where person_id = p.id and tax_year = :taxYear and counts_on <= :to group by 1) t)' : 'null'} as "toDate",
             (select json_object_agg(m.box, json_build_object('text', m.text, 'reason', m.reason)) from (select distinct on (box) box, text, reason from copy_marks where employer_id = :employer and filing = :filing and period = :key and person_id = p.id order by box, id desc) m where m.text is not null) as marked
      from (select person_id, json_object_agg(code, amount) as sums from ${whole ? 'balances where employer_id = :employer and tax_year = :taxYear' : '(select person_id, code, sum(amount)::bigint as amount from ledger_lines where employer_id = :employer and counts_on between :from and :to group by 1, 2) q'} group by person_id) b
      join people p on p.id = b.person_id order by p.family_name, p.given_name, p.code`,
     { employer: scope.employer.id, taxYear, from, to, filing: filing.code, key },
   );
-  return rows.map(({ sealed, address, details, marked, ...person }) => {
+  return rows.map(({ sealed, address, details, marked, toDate, ...person }) => {
     const number = sealed ? theVault().openIfOf(sealed, `number:${person.personId}`) : undefined;
     return {
       ...person,
       to: address ? addressed(packFor(scope), `${person.givenName} ${person.familyName}`, address) : [],
+      ...(toDate ? { toDate } : {}),
       details: details ?? {},
       marked: marked ?? {},
       address: Boolean(address?.line1 && address.city && address.postcode),

@@ -45,7 +45,7 @@ async function written(
     ...(content.corrected ?? []).map(({ personId }) => personId),
     ...(content.detail?.rows ?? []).map(({ personId }) => personId),
   ];
-  const sender = await senderOf(scope, filing, period.key, people, {
+  const sender = await senderOf(scope, filing, period, people, {
     ...(signer ? { signer } : {}),
     known: content.corrected ? await knownOf(scope, { filing, period }) : new Map(),
   });
@@ -66,7 +66,7 @@ async function written(
 
 /** What is missing before a filing can go by file, each with where it is entered. */
 export async function wantedOf(scope: Scope, { filing, period }: Found): Promise<{ sentence: string; part: string }[]> {
-  return filing.file?.wants(await senderOf(scope, filing, period.key, [])) ?? [];
+  return filing.file?.wants(await senderOf(scope, filing, period, [])) ?? [];
 }
 
 /** By which numbers and names the agency knows people, out of the files that it has accepted: the last one that names somebody counts. */

@@ -98,7 +98,7 @@ export async function prepareFiling(scope: Scope, code: string, key: string, { r
   const title = `${filing.form}, ${period.label}`;
   const refuse = (sentence: string) => new Refusal(422, 'filing-not-ready', `${title} cannot be prepared: ${sentence}`);
   await changing(scope, async () => {
-    if (scope.employer.today <= period.to) throw refuse(`its period ends on ${writtenDate(period.to)}.`);
+    if (scope.employer.today <= period.to && !period.ahead) throw refuse(`its period ends on ${writtenDate(period.to)}.`);
     const made = await madeNow(scope, found);
     if (!made.employer.number) throw refuse("the employer's number is missing. Enter it with the registrations.");
     const broken = made.checks.filter((check) => !check.holds && check.weight !== 'look');

@@ -15,6 +15,17 @@ export interface Found {
 
 export const filingsOf = (scope: Scope): readonly Filing[] => packFor(scope).filings(scope.employer.facts.country);
 
+/** Days on which anything was paid, for filings that come with each of them. */
+export async function payDatesOf(scope: Scope): Promise<string[]> {
+  if (!filingsOf(scope).some(({ every }) => every === 'pay-date')) return [];
+  const rows = await select<{ day: string }>(
+    scope.database,
+    `select distinct pay_date as day from pay_runs where employer_id = :employer and state = 'approved' and kind not in ('opening', 'adjustment') order by 1`,
+    { employer: scope.employer.id },
+  );
+  return rows.map(({ day }) => day);
+}
+
 /** Those that the employer has anything to file with. */
 export async function filingsWanted(scope: Scope): Promise<Filing[]> {
   const all = filingsOf(scope);

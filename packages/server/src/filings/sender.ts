@@ -1,4 +1,4 @@
-import type { Filing, Sender, Stated } from '@woodruff/core';
+import type { Filing, FilingPeriod, Sender, Stated } from '@woodruff/core';
 import { filedAttempt } from '@woodruff/core';
 import { select } from '../database/connection';
 import { packFor, type Scope } from '../scope';
@@ -11,7 +11,7 @@ const NOWHERE = { line1: '', line2: '', city: '', state: '', postcode: '' };
 export async function senderOf(
   scope: Scope,
   filing: Pick<Filing, 'code'>,
-  period: string,
+  period: Pick<FilingPeriod, 'key' | 'to'>,
   people: readonly string[],
   { signer, known = new Map() }: Partial<Pick<Sender, 'signer' | 'known'>> = {},
 ): Promise<Sender> {
@@ -19,14 +19,21 @@ export async function senderOf(
   const rows = people.length
     ? await select<{
         id: string;
+        code: string;
+        born: string | null;
+        hired: string | null;
+        left: string | null;
+        details: Record<string, unknown> | null;
         givenName: string;
         familyName: string;
         address: Partial<Stated['address']> | null;
         sealed: Buffer | null;
       }>(
         scope.database,
-        'select id, given_name as "givenName", family_name as "familyName", address, number_sealed as sealed from people where employer_id = :employer and id in (:people)',
-        { employer: scope.employer.id, people: [...people] },
+        `select id, code, born, hired, "left", given_name as "givenName", family_name as "familyName", address, number_sealed as sealed,
+                (select d.facts from tax_details d where d.person_id = p.id and d.from_date <= :to order by d.from_date desc limit 1) as details
+         from people p where employer_id = :employer and id in (:people)`,
+        { employer: scope.employer.id, people: [...people], to: period.to },
       )
     : [];
   return {
@@ -38,12 +45,16 @@ export async function senderOf(
     employer: facts.country,
     known,
     ...(signer ? { signer } : {}),
-    amends: filedAttempt(await eventsOf(scope, filing.code, period)) !== undefined,
+    amends: filedAttempt(await eventsOf(scope, filing.code, period.key)) !== undefined,
     people: new Map(
-      rows.map(({ id, sealed, address, ...person }) => [
+      rows.map(({ id, sealed, address, born, hired, left, details, ...person }) => [
         id,
         {
           ...person,
+          ...(born ? { born } : {}),
+          ...(hired ? { hired } : {}),
+          ...(left ? { left } : {}),
+          details: details ?? {},
           address: { ...NOWHERE, ...address },
           number: sealed ? (theVault().openIfOf(sealed, `number:${id}`) ?? '') : '',
         },

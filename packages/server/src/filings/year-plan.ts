@@ -28,8 +28,8 @@ export async function yearPlan(scope: Scope, label: string): Promise<YearPlan> {
   const year = yearCalled(pack, label);
   const events = await eventsOf(scope);
   const filed = (await filingsWanted(scope)).flatMap((filing) =>
-    filing
-      .periods(yearOf(year.to))
+    [...new Set([yearOf(year.from), yearOf(year.to)])]
+      .flatMap((one) => (filing.every === 'pay-date' ? [] : filing.periods(one)))
       .filter(({ taxYear }) => taxYear === label)
       .map((period) => ({ filing, period, events: events.filter((one) => one.filing === filing.code && one.period === period.key) })),
   );

@@ -1,5 +1,6 @@
 import { payItemSchema, type EndpointName } from '@woodruff/contract';
 import { select } from '../database/connection';
+import { postOpening } from '../people/history/opening';
 import { prepareFiling } from '../filings/life';
 import { prepareBatch } from '../payments/batches';
 import { obligationsOf } from '../remittances/owed';
@@ -656,7 +657,11 @@ export const EVERY_CHANGE: readonly [EndpointName, Case][] = [
   ['enterFilingLine', () => ({ path: THIRD_QUARTER, body: { line: '8', amount: '-0.02', reason: 'Notice of the insurer' } })],
   [
     'recordEarlierDeposit',
-    () => ({ path: THIRD_QUARTER, body: { on: '2026-07-10', paidOn: '2026-07-15', amount: '250.00', reference: 'D-1' } }),
+    async (place) => {
+      const entry = { paidUntil: '2026-09-30', amounts: { salary: '1000.00' }, acceptDifferences: true };
+      await postOpening(await place.scope(), place.people.salaried, entry);
+      return { path: THIRD_QUARTER, body: { on: '2026-07-10', paidOn: '2026-07-15', amount: '250.00', reference: 'D-1' } };
+    },
   ],
   [
     'undoEarlierDeposit',

@@ -115,16 +115,12 @@ export class Workplace {
 
   /** Accepts what can be accepted. */
   async acceptPoints(run: string): Promise<void> {
-    const scope = await this.scope();
-    for (const point of await openPoints(scope, await openRun(scope, run)))
-      if (point.weight === 'look' && !point.accepted) await acceptPoint(scope, run, point.key, 'looked at');
+    await acceptAll(await this.scope(), run);
   }
 
   /** Accepts what can be accepted, and approves the run. */
   async approve(run: string): Promise<void> {
-    const scope = await this.scope();
-    await this.acceptPoints(run);
-    await approveRun(scope, run, (await runView(scope, run)).version, `key-${run}`);
+    await approveAll(await this.scope(), run);
   }
 
   private async person(
@@ -150,6 +146,18 @@ export class Workplace {
     await addTaxDetails(scope, id, { from: '2026-01-01', facts: PENNSYLVANIA });
     return id;
   }
+}
+
+/** Accepts what can be accepted of a run. */
+export async function acceptAll(scope: Scope, run: string): Promise<void> {
+  for (const point of await openPoints(scope, await openRun(scope, run)))
+    if (point.weight === 'look' && !point.accepted) await acceptPoint(scope, run, point.key, 'looked at');
+}
+
+/** Accepts what can be accepted of a run, and approves it. */
+export async function approveAll(scope: Scope, run: string): Promise<void> {
+  await acceptAll(scope, run);
+  await approveRun(scope, run, (await runView(scope, run)).version, `key-${run}`);
 }
 
 /** A browser of one user: keeps the cookie and sends the token. */

@@ -28,6 +28,12 @@ export const ukTaxSchema = z.object({
     .default(''),
   /** Under 19, or in the first year of the apprenticeship: the apprentice rate of the minimum wage holds. */
   apprentice: z.boolean().default(false),
+  /** As the agency's submission asks: M or F. */
+  gender: z.enum(['M', 'F']).optional(),
+  /** Usual hours a week by the agency's bands. */
+  hoursBand: z.enum(['A', 'B', 'C', 'D', 'E']).optional(),
+  /** What a starter without a certificate of leaving has declared. */
+  starterDeclaration: z.enum(['A', 'B', 'C']).optional(),
   studentLoan: z.enum(['none', '1', '2', '4', '5']).default('none'),
   postgraduateLoan: z.boolean().default(false),
 });

@@ -2,6 +2,8 @@ import fc from 'fast-check';
 import { computePayslip } from '../../payslip/compute-payslip';
 import { anItem, inputOf, type Sketch } from '../../payslip/testing/inputs';
 import { Paper } from '../../working/reckoning';
+import { periodOfFiling } from '../../filings/filing';
+import { NOTHING, SOMEBODY } from '../US/forms/testing/facts';
 import { packOf } from '../registry';
 import { ukTaxSchema } from './facts';
 import { LETTERS } from './letters';
@@ -162,6 +164,57 @@ describe('The United Kingdom', () => {
       '10.85',
       '8.00',
     ]);
+  });
+
+  describe('the full payment submission', () => {
+    const [fps] = packOf('GB').filings({});
+    const period = fps!.periods(2026, ['2026-05-29'])[0]!;
+    const person = {
+      ...SOMEBODY,
+      sums: { 'gb.paye.pay': 300_000, 'gb.paye': 39_020 },
+      toDate: { 'gb.paye.pay': 600_000, 'gb.paye': 78_040 },
+    };
+    const made = (pay: number, more: Partial<typeof person> = {}) =>
+      fps!.make({
+        ...NOTHING,
+        period,
+        days: [{ payDate: '2026-05-29', payslips: 1, sums: { 'gb.paye.pay': pay, 'gb.paye': 39_020 } }],
+        people: [{ ...person, ...more }],
+      });
+    const broken = (of: ReturnType<typeof made>) =>
+      of.checks.filter(({ holds }) => !holds).map(({ sentence, weight }) => [sentence, weight]);
+
+    it('comes with each pay date of the calendar year that is asked for, due on it, of the tax year of the day', () => {
+      expect(fps!.periods(2026, ['2025-12-31', '2026-04-05', '2026-04-06']).map(({ key, due, taxYear }) => [key, due, taxYear])).toEqual([
+        ['2026-04-05', '2026-04-05', '2025-26'],
+        ['2026-04-06', '2026-04-06', '2026-27'],
+      ]);
+      expect(fps!.periods(2026)).toEqual([]);
+      expect(periodOfFiling(fps!, '2026-05-29')?.label).toBe('pay of 29 May 2026');
+    });
+
+    it('states of everybody the payment and the year so far, and what the letters had', () => {
+      const { lines, detail } = made(300_000);
+      expect(lines.map(({ line, amount }) => [line, amount])).toEqual([
+        ['people', 1],
+        ['pay', 300_000],
+        ['tax', 39_020],
+      ]);
+      const value = (key: string) => detail?.rows[0]?.values[detail.columns.findIndex((column) => column.key === key)];
+      expect([value('pay'), value('pay, year'), value('tax, year')]).toEqual([300_000, 600_000, 78_040]);
+    });
+
+    it('does not agree where the ledger has otherwise, and looks at who has no number or less than nothing', () => {
+      expect(broken(made(300_000))).toEqual([]);
+      expect(broken(made(299_999))).toEqual([["Taxable pay of all people 3,000.00 equals the ledger's 2,999.99", undefined]]);
+      const { number: _number, ...nameless } = person;
+      expect(
+        broken(fps!.make({ ...NOTHING, period, days: [{ payDate: '2026-05-29', payslips: 1, sums: person.sums }], people: [nameless] })),
+      ).toEqual([['Halloway, Ines has no National Insurance number on file; date of birth and address go in its place', 'look']]);
+      expect(broken(made(300_000, { toDate: { 'gb.paye.pay': -1, 'gb.paye': 0 } }))[0]?.[0]).toBe(
+        'Halloway, Ines has less than nothing as pay of the year',
+      );
+    });
   });
 
   it('state pension age rises as the law has it', () => {

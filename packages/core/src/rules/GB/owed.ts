@@ -3,26 +3,35 @@ import { movedToBusinessDay } from '../../calendar/schedules';
 import type { Owed } from '../../filings/owed';
 import { isBankHoliday } from './holidays';
 import type { Minor } from '../../money/amounts';
+import type { UkEmployer } from './employer';
+import { taxMonth } from './tax-year';
 
-/** The 22nd after the end of the tax month of a pay date; where it is no working day, the last one before it. */
-function dueDate(payDate: IsoDate): IsoDate {
-  const month = Number(payDate.slice(8)) <= 5 ? payDate : addMonths(payDate, 1);
+/** The 22nd after the end of the tax month of a pay date, or of its tax quarter; where it is no working day, the last one before it. */
+function dueDate(payDate: IsoDate, quarterly: boolean): IsoDate {
+  const later = quarterly ? (3 - (taxMonth(payDate) % 3)) % 3 : 0;
+  const month = addMonths(dateOf(yearOf(payDate), monthOf(payDate), 1), (Number(payDate.slice(8)) <= 5 ? 0 : 1) + later);
   return movedToBusinessDay(dateOf(yearOf(month), monthOf(month), 22), 'previous', isBankHoliday);
 }
 
-/** Income tax and both sides of national insurance, paid electronically (SI 2003/2682, regulations 67G to 69). */
-export const owedToHmrc: Owed = {
+/** Income tax, both sides of national insurance and loans, paid electronically (SI 2003/2682, regulations 67G to 70). */
+export const owedToHmrc = ({ accountsOffice = '', paysQuarterly = false }: Partial<UkEmployer>): Owed => ({
   code: 'gb.paye-payment',
   what: 'PAYE and national insurance',
   payee: 'HM Revenue and Customs',
   codes: ['gb.paye', 'gb.ni', 'gb.ni.employer', 'gb.student-loan', 'gb.postgraduate-loan'],
-  reference: '',
-  rule: 'on the 22nd after the tax month',
+  reference: accountsOffice,
+  rule: paysQuarterly ? 'on the 22nd after the tax quarter' : 'on the 22nd after the tax month',
+  source: {
+    publication: 'Income Tax (PAYE) Regulations 2003, regulations 67G to 70',
+    section: 'Within 17 days, or 14 where not electronically',
+  },
   due(liabilities) {
     const byDay = new Map<IsoDate, { amount: Minor; upTo: IsoDate }>();
-    for (const { payDate, amount } of liabilities)
-      byDay.set(dueDate(payDate), { amount: (byDay.get(dueDate(payDate))?.amount ?? 0) + amount, upTo: payDate });
+    for (const { payDate, amount } of liabilities) {
+      const day = dueDate(payDate, paysQuarterly);
+      byDay.set(day, { amount: (byDay.get(day)?.amount ?? 0) + amount, upTo: payDate });
+    }
     return [...byDay].map(([date, sum]) => ({ date, what: 'PAYE and national insurance', ...sum }));
   },
-  since: (from) => addMonths(from, -3),
-};
+  since: (from) => addMonths(from, paysQuarterly ? -7 : -3),
+});

@@ -1,10 +1,11 @@
-import { z } from 'zod';
 import { addDays, dateOf, yearOf } from '../../calendar/dates';
 import { CannotCompute, type CountryPack, type Treatment } from '../country-pack';
 import { nationalInsuranceOfEmployee, nationalInsuranceOfEmployer } from './national-insurance';
 import { incomeTax } from './income-tax';
 import { loanRepayments } from './student-loans';
 import { attachable, attachments, attachmentTables, orderLimit } from './attachments';
+import { ukEmployerForm, ukEmployerSchema, type UkEmployer } from './employer';
+import { fullPaymentSubmission } from './forms/full-payment-submission';
 import { bank, person, words } from './identity';
 import { minimumWage } from './minimum-wage';
 import { isBankHoliday } from './holidays';
@@ -29,7 +30,7 @@ const list: Treatment[] = [
   { code: 'employer-plan', label: "Employer's pension contribution", for: ['employer-contribution'], counts: {} },
 ];
 
-export const unitedKingdom: CountryPack<UkTax, unknown> = {
+export const unitedKingdom: CountryPack<UkTax, UkEmployer> = {
   code: 'GB',
   name: 'United Kingdom',
   currency: 'GBP',
@@ -53,7 +54,7 @@ export const unitedKingdom: CountryPack<UkTax, unknown> = {
   placesOf: () => [],
   taxableBase: 'gb.paye.pay',
   taxSchema: ukTaxSchema,
-  employerSchema: z.unknown(),
+  employerSchema: ukEmployerSchema,
   taxForm: ukTaxForm,
   assertTables(date) {
     if (!tables.has('gb.paye.bands', date))
@@ -71,11 +72,11 @@ export const unitedKingdom: CountryPack<UkTax, unknown> = {
   exemptions: {},
   disposable: attachable,
   minimumWage,
-  employerForm: { fields: [], lists: [], overtimeRules: [], kinds: [] },
+  employerForm: ukEmployerForm,
   tables,
   readyItems: () => [],
-  employerNumber: () => '',
-  moneyOwed: () => [owedToHmrc],
+  employerNumber: ({ payeReference }) => (typeof payeReference === 'string' ? payeReference : ''),
+  moneyOwed: (employer) => [owedToHmrc(employer)],
   leaving: {
     kinds: [
       { code: 'resigned', label: 'resigned' },
@@ -90,7 +91,9 @@ export const unitedKingdom: CountryPack<UkTax, unknown> = {
   yearTurns: (year) => [
     { date: dateOf(year, 4, 6), what: `Tax year ${year}-${String(year + 1).slice(2)} begins: new rates, thresholds and tax codes` },
   ],
-  filings: () => [],
+  // Statutory pay, pensions, the employer's summary and the year's certificates are not in yet.
+  whole: false,
+  filings: () => [fullPaymentSubmission],
   orderLimit,
   publishedTables: attachmentTables,
 };

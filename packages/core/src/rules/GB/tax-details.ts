@@ -49,6 +49,43 @@ export const ukTaxForm: readonly FormGroup[] = [
     fields: [{ key: 'apprentice', label: 'Apprentice under 19, or in the first year', kind: 'yes-no' }],
   },
   {
+    title: 'For the submission',
+    fields: [
+      {
+        key: 'gender',
+        label: 'Gender, as registered',
+        kind: 'choice',
+        choices: [
+          { value: 'F', label: 'F' },
+          { value: 'M', label: 'M' },
+        ],
+      },
+      {
+        key: 'hoursBand',
+        label: 'Usual hours a week',
+        kind: 'choice',
+        choices: [
+          { value: 'A', label: 'Up to 15.99' },
+          { value: 'B', label: '16 to 23.99' },
+          { value: 'C', label: '24 to 29.99' },
+          { value: 'D', label: '30 or more' },
+          { value: 'E', label: 'No regular pattern' },
+        ],
+      },
+      {
+        key: 'starterDeclaration',
+        label: 'Starter declaration',
+        kind: 'choice',
+        help: 'Where there is no certificate of leaving',
+        choices: [
+          { value: 'A', label: 'A, first job since 6 April' },
+          { value: 'B', label: 'B, only job now' },
+          { value: 'C', label: 'C, another job or pension' },
+        ],
+      },
+    ],
+  },
+  {
     title: 'Earlier employment in the tax year',
     fields: [
       { key: 'previousYear', label: 'Tax year', kind: 'text', help: 'Of part 1 of the certificate of leaving, such as 2026-27' },

@@ -143,5 +143,6 @@ export const unitedStates: CountryPack<UsTax, UsEmployer> = {
   leaving,
   yearTurns,
   yearAhead: (facts) => yearAhead(facts),
+  whole: true,
   filings: (employer) => filings(employer),
 };

@@ -121,8 +121,8 @@ function filingNotes(scope: Scope, payDate: string): string[] {
     .filings(scope.employer.facts.country)
     .filter(({ only }) => only === undefined)
     .flatMap((filing) =>
-      filing
-        .periods(yearOf(payDate))
+      [yearOf(payDate), yearOf(payDate) + 1]
+        .flatMap((year) => filing.periods(year, [payDate]))
         .filter(({ from, to }) => from <= payDate && payDate <= to)
         .map(({ label }) => `${filing.form}, ${label}`),
     );

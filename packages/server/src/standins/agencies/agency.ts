@@ -2,10 +2,17 @@ import { addDays } from '@woodruff/core';
 import { execute, select, type Database } from '../../database/connection';
 import type { Agency, AgencyAnswer } from '../../filings/agency';
 import { NOTHING, type Fault, type Read } from './read';
+import * as GB from './GB';
 import * as US from './US';
 
 /** Whose agencies are in; each country's readers are in a folder of its own. */
-const COUNTRIES: Record<string, { read(name: string, content: string): Read } | undefined> = { US };
+const COUNTRIES: Record<string, Country | undefined> = { US, GB };
+
+interface Country {
+  read(name: string, content: string): Read;
+  /** How the agencies know an employer. */
+  numberFault(taxpayer: string): Fault | null;
+}
 
 interface Settings {
   answersAfter: number;
@@ -95,9 +102,10 @@ export class StandInAgency implements Agency {
   /** What the agency finds against its books: who it is, whether it has the period already, whether the period is over. */
   private async against(read: Read, on: string, id: number): Promise<Fault[]> {
     const faults: Fault[] = [];
-    if (!/^\d{9}$/.test(read.taxpayer)) faults.push({ code: 'EIN', text: "the employer's number is not nine figures" });
+    const unknown = COUNTRIES[this.country]?.numberFault(read.taxpayer);
+    if (unknown) faults.push(unknown);
     if (!read.signed) faults.push({ code: 'SIGNATURE', text: 'it is not signed' });
-    if (read.to && read.to >= on) faults.push({ code: 'PERIOD', text: `the period runs until ${read.to}` });
+    if (read.to && read.to >= on && !read.ahead) faults.push({ code: 'PERIOD', text: `the period runs until ${read.to}` });
     const [known] = await select<{ name: string }>(this.database, 'select name from agency.taxpayers where number = :number', {
       number: read.taxpayer,
     });

@@ -8,6 +8,8 @@ export interface Read {
   name: string;
   signed: boolean;
   corrects: boolean;
+  /** It may come before its days are over. */
+  ahead?: boolean;
   faults: Fault[];
 }
 

@@ -108,7 +108,9 @@ import { filingStore } from './filings.store';
                 <tr>
                   <th>Person</th>
                   @for (column of detail.columns; track column.key) {
-                    <th class="num">{{ column.label }}</th>
+                    @if (!column.fileOnly) {
+                      <th class="num">{{ column.label }}</th>
+                    }
                   }
                 </tr>
                 @for (row of detail.rows; track row.personId) {
@@ -117,7 +119,9 @@ import { filingStore } from './filings.store';
                       <a [routerLink]="['/people', row.personId]">{{ row.name }}</a>
                     </td>
                     @for (value of row.values; track $index) {
-                      <td class="num">{{ detail.columns[$index]?.unit === 'money' ? (value | money: 'dash') : value }}</td>
+                      @if (!detail.columns[$index]?.fileOnly) {
+                        <td class="num">{{ detail.columns[$index]?.unit === 'money' ? (value | money: 'dash') : value }}</td>
+                      }
                     }
                   </tr>
                 } @empty {

@@ -1,4 +1,4 @@
-import type { Read } from '../read';
+import type { Fault, Read } from '../read';
 import { readCorrections } from './corrected-statements';
 import { readInformation } from './information-returns';
 import { readReport } from './state-reports';
@@ -13,3 +13,7 @@ export function read(name: string, content: string): Read {
   if (content.startsWith('A')) return readWages(content);
   return content.startsWith('RCA') ? readCorrections(content) : readStatements(content);
 }
+
+/** A federal number has nine figures. */
+export const numberFault = (taxpayer: string): Fault | null =>
+  /^\d{9}$/.test(taxpayer) ? null : { code: 'EIN', text: "the employer's number is not nine figures" };

@@ -1,0 +1,36 @@
+import { z } from 'zod';
+import type { EmployerForm } from '../country-pack';
+
+const optional = (pattern: RegExp, expected: string) =>
+  z
+    .string()
+    .regex(pattern, expected)
+    .optional()
+    .or(z.literal('').transform(() => undefined));
+
+/** The employer's registrations with the agency. */
+export const ukEmployerSchema = z.object({
+  /** The tax office's number and the employer's reference there. */
+  payeReference: optional(/^\d{3}\/[A-Z0-9]{1,10}$/, 'such as 123/AB456'),
+  /** By which payments are known. */
+  accountsOffice: optional(/^\d{3}P[A-Z]\d{7}[0-9X]$/, 'thirteen signs such as 123PA00012345'),
+  /** Pays the agency by the quarter, as those whose average month is below 1,500 may. */
+  paysQuarterly: z.boolean().optional(),
+});
+export type UkEmployer = z.infer<typeof ukEmployerSchema>;
+
+export const ukEmployerForm: EmployerForm = {
+  fields: [
+    { key: 'payeReference', label: 'PAYE reference', kind: 'text', help: 'Three figures, a stroke and the reference: 123/AB456' },
+    {
+      key: 'accountsOffice',
+      label: 'Accounts Office reference',
+      kind: 'text',
+      help: 'Thirteen signs, on the payment booklet: 123PA00012345',
+    },
+    { key: 'paysQuarterly', label: 'Pays by the quarter', kind: 'yes-no' },
+  ],
+  lists: [],
+  overtimeRules: [],
+  kinds: [],
+};

@@ -1,0 +1,169 @@
+import { xmlOf, type Element } from '../../../files/xml';
+import type { FilingContent, FilingFile } from '../../../filings/filing';
+import { textOf, type Sender, type Stated } from '../../../filings/sender';
+import { decimalOf } from '../../../money/amounts';
+import { letterKey, OF_LETTER, soFar } from '../forms/stated';
+import { LETTERS } from '../letters';
+import { taxMonth } from '../tax-year';
+
+/** Elements of a payment's letters, of the period and of the year, in the order of the agency's schema (from memory, unconfirmed). */
+const NI: readonly (readonly [element: string, what: (typeof OF_LETTER)[number], year: boolean])[] = [
+  ['GrossEarningsForNICsInPd', 'earnings', false],
+  ['GrossEarningsForNICsYTD', 'earnings', true],
+  ['AtLELYTD', 'to-lower', true],
+  ['LELtoPTYTD', 'to-primary', true],
+  ['PTtoUELYTD', 'to-upper', true],
+  ['TotalEmpNICInPd', 'employer', false],
+  ['TotalEmpNICYTD', 'employer', true],
+  ['EmpeeContribnsInPd', 'employee', false],
+  ['EmpeeContribnsYTD', 'employee', true],
+];
+
+const [OFFICE, REFERENCE] = [0, 1];
+const partsOf = (payeReference: string): string[] => payeReference.split('/');
+
+/** One person: who they are, how they are employed, the year so far, this payment, and contributions by letter. */
+function employee(who: Stated, amount: (key: string) => number, date: string, letters: readonly string[]): Element {
+  const details = who.details ?? {};
+  const text = (key: string): string => textOf(details, key);
+  const money = (key: string): string => decimalOf(amount(key));
+  const first = amount('pay') === amount(soFar('pay')) && who.hired !== undefined;
+  const loan = text('studentLoan');
+  return [
+    'Employee',
+    [
+      [
+        'EmployeeDetails',
+        [
+          who.number ? ['NINO', who.number] : null,
+          [
+            'Name',
+            [
+              ['Fore', who.givenName],
+              ['Sur', who.familyName],
+            ],
+          ],
+          [
+            'Address',
+            [
+              ...[who.address.line1, who.address.line2, who.address.city].filter(Boolean).map((line): Element => ['Line', line]),
+              who.address.postcode ? ['UKPostcode', who.address.postcode] : null,
+            ],
+          ],
+          who.born ? ['BirthDate', who.born] : null,
+          text('gender') ? ['Gender', text('gender')] : null,
+        ],
+      ],
+      [
+        'Employment',
+        [
+          first && text('starterDeclaration')
+            ? [
+                'Starter',
+                [
+                  ['StartDate', who.hired ?? ''],
+                  ['StartDec', text('starterDeclaration')],
+                ],
+              ]
+            : null,
+          ['PayId', who.code ?? ''],
+          who.left && who.left <= date ? ['LeavingDate', who.left] : null,
+          [
+            'FiguresToDate',
+            [
+              ['TaxablePay', money(soFar('pay'))],
+              ['TotalTax', money(soFar('tax'))],
+              amount(soFar('student')) ? ['StudentLoansTD', money(soFar('student'))] : null,
+              amount(soFar('postgraduate')) ? ['PostgradLoansTD', money(soFar('postgraduate'))] : null,
+            ],
+          ],
+          [
+            'Payment',
+            [
+              ['PmtDate', date],
+              ['MonthNo', String(taxMonth(date))],
+              text('hoursBand') ? ['HoursWorked', text('hoursBand')] : null,
+              ['TaxCode', text('taxCode'), details['basis'] === 'week-1-month-1' ? { BasisNonCumulative: 'yes' } : {}],
+              ['TaxablePay', money('pay')],
+              ['TaxDeductedOrRefunded', money('tax')],
+              amount('student') ? ['StudentLoanRecovered', money('student'), { PlanType: `0${loan}` }] : null,
+              amount('postgraduate') ? ['PostgradLoanRecovered', money('postgraduate')] : null,
+            ],
+          ],
+          ...letters
+            .filter((letter) => amount(soFar(letterKey(letter, 'earnings'))) !== 0 || amount(letterKey(letter, 'earnings')) !== 0)
+            .map((letter): Element => [
+              'NIlettersAndValues',
+              [
+                ['NIletter', letter],
+                ...NI.map(([element, what, year]): Element => {
+                  const key = letterKey(letter, what);
+                  return [element, money(year ? soFar(key) : key)];
+                }),
+              ],
+            ]),
+        ],
+      ],
+    ],
+  ];
+}
+
+function write({ period, detail }: FilingContent, sender: Sender): string {
+  const { employer, people, signer } = sender;
+  const reference = partsOf(sender.number);
+  const at = new Map((detail?.columns ?? []).map(({ key }, index) => [key, index]));
+  const letters = Object.keys(LETTERS).filter((letter) => at.has(letterKey(letter, 'earnings')));
+  return xmlOf([
+    'IRenvelope',
+    [
+      [
+        'IRheader',
+        [
+          [
+            'Keys',
+            [
+              ['Key', reference[OFFICE] ?? '', { Type: 'TaxOfficeNumber' }],
+              ['Key', reference[REFERENCE] ?? '', { Type: 'TaxOfficeReference' }],
+            ],
+          ],
+          ['PeriodEnd', period.to],
+          signer ? ['Sender', 'Employer'] : null,
+          signer ? ['SignedBy', `${signer.name}, ${signer.on}`] : null,
+        ],
+      ],
+      [
+        'FullPaymentSubmission',
+        [
+          [
+            'EmpRefs',
+            [
+              ['OfficeNo', reference[OFFICE] ?? ''],
+              ['PayeRef', reference[REFERENCE] ?? ''],
+              ['AORef', textOf(employer, 'accountsOffice')],
+            ],
+          ],
+          ['EmployerName', sender.name],
+          ['RelatedTaxYear', period.taxYear.slice(2)],
+          sender.amends ? ['Correction', 'yes'] : null,
+          ...(detail?.rows ?? []).map(({ personId, values }): Element => {
+            const who = people.get(personId);
+            if (!who) throw new RangeError('somebody of the submission is not on file');
+            return employee(who, (key) => values[at.get(key) ?? -1] ?? 0, period.to, letters);
+          }),
+        ],
+      ],
+    ],
+    { xmlns: 'http://www.govtalk.gov.uk/taxation/PAYE/RTI/FullPaymentSubmission' },
+  ]);
+}
+
+/** The file of a full payment submission: the body that the agency's gateway takes within its envelope. */
+export const submissionFile: FilingFile = {
+  format: 'XML of real time information',
+  extension: 'xml',
+  wants: ({ number, employer }) => [
+    ...(/^\d{3}\/[A-Z0-9]{1,10}$/.test(number) ? [] : [{ sentence: 'The PAYE reference of the employer', part: 'registrations' as const }]),
+    ...(textOf(employer, 'accountsOffice') ? [] : [{ sentence: 'The Accounts Office reference', part: 'registrations' as const }]),
+  ],
+  write,
+};

@@ -1,0 +1,103 @@
+import { setAgency } from '../standins/agencies/books';
+import { readPayment } from '../standins/agencies/GB/full-payment';
+import { britishWorks } from '../testing/british-works';
+import { CALM } from '../testing/filing-workplace';
+import { refusal } from '../testing/refusal';
+import { approveAll } from '../testing/workplace';
+import type { Scope } from '../scope';
+import { dueBetween } from './due';
+import { fileOf } from './files';
+import { agreeFiling, prepareFiling, sendByFile } from './life';
+import { outside } from './routes';
+import { listOfFilings, viewOf } from './service';
+
+const FPS = ['fps', '2026-11-30'] as const;
+
+describe('A submission with every pay date', () => {
+  let works: Awaited<ReturnType<typeof britishWorks>>;
+  let scope: Scope;
+  const approve = async () => {
+    const run = await works.run();
+    scope = await works.scope();
+    await approveAll(scope, run);
+    scope = await works.scope();
+  };
+  const send = async (reason = '') => {
+    await prepareFiling(scope, ...FPS, { reason });
+    await agreeFiling(scope, ...FPS, { signer: 'A. Signatory', title: 'Owner' });
+    await sendByFile(scope, ...FPS, { pays: false, consent: '' }, outside);
+  };
+
+  beforeEach(async () => {
+    works = await britishWorks();
+    scope = await works.scope();
+    await setAgency(scope, CALM);
+  });
+
+  it('is there once something is posted for the day, can be sent before it, and is accepted', async () => {
+    expect((await listOfFilings(scope)).flatMap(({ periods }) => periods)).toEqual([]);
+    await approve();
+    const [listed] = await listOfFilings(scope);
+    expect(listed?.periods.map(({ key, state, due }) => [key, state, due])).toEqual([['2026-11-30', 'due', '2026-11-30']]);
+    expect((await dueBetween(scope, '2026-11-25', '2026-11-30')).some(({ what }) => what.startsWith('Full payment submission'))).toBeTrue();
+    const { lines, checks, complete } = await viewOf(scope, ...FPS);
+    // Month 8, with nothing before: 36,000.00 and 48,000.00 a year by the month.
+    expect([complete, checks.filter(({ holds }) => !holds)]).toEqual([true, []]);
+    expect(lines.find(({ line }) => line === 'pay')?.amount).toBe(700_000);
+    expect(lines.find(({ line }) => line === 'employee')?.amount).toBe(15_616 + 23_616);
+    await send();
+    expect((await viewOf(scope, ...FPS)).state).toBe('accepted');
+    expect(await refusal(prepareFiling(scope, ...FPS, { reason: 'Again' }))).toContain('nothing differs');
+  });
+
+  it('states everybody with the payment, the year so far and the contributions of the letter', async () => {
+    await approve();
+    const { name, content } = await fileOf(scope, ...FPS);
+    expect(name).toBe('fps-2026-11-30.xml');
+    const read = readPayment(content);
+    expect(read.faults).toEqual([]);
+    expect([read.to, read.signed, read.corrects]).toEqual(['2026-11-30', false, false]);
+    expect(content).toContain('<NINO>AB123456C</NINO>');
+    expect(content).toContain('<StartDec>B</StartDec>');
+    expect(content).toContain('<TaxCode>S1257L</TaxCode>');
+    // 4,000.00 less 32,745.00 ÷ 12 or 33,795.00 ÷ 12 by the year: 9 per cent of 1,183.75, down to a pound.
+    expect(content).toContain('<StudentLoanRecovered PlanType="04">106.00</StudentLoanRecovered>');
+    expect(content).toContain('<AtLELYTD>559.00</AtLELYTD>');
+  });
+
+  it('is read by the agency so that every damage to it is noticed', async () => {
+    await approve();
+    const { content } = await fileOf(scope, ...FPS);
+    const damages: [string | RegExp, string, string][] = [
+      ['<NINO>AB', '<NINO>BG', 'NINO'],
+      ['<TaxCode>S1257L', '<TaxCode>S1257Q', 'TAX-CODE'],
+      ['<NIletter>A', '<NIletter>G', 'LETTER'],
+      [/<PmtDate>[^<]*/, '<PmtDate>2026-12-01', 'DATE'],
+      ['<RelatedTaxYear>26-27', '<RelatedTaxYear>25-26', 'YEAR'],
+      ['<AORef>123PA', '<AORef>123XA', 'AO-REF'],
+      ['<PayId>2<', '<PayId>1<', 'TWICE'],
+      [/<AtLELYTD>[^<]*/, '<AtLELYTD>9000.00', 'BANDS'],
+      [/<EmpeeContribnsYTD>[^<]*/, '<EmpeeContribnsYTD>1.00', 'CONTRIBUTIONS'],
+      [/<TaxDeductedOrRefunded>[^<]*/, '<TaxDeductedOrRefunded>2900.00', 'LIMIT'],
+      [/<TaxablePay>[^<]*/, '<TaxablePay>x', 'AMOUNT'],
+      ['Type="TaxOfficeReference">', 'Type="TaxOfficeReference">X', 'KEYS'],
+      ['<Fore>Rhian</Fore>', '<Fore/>', 'NAME'],
+    ];
+    for (const [what, instead, code] of damages) {
+      const damaged = content.replace(what, instead);
+      expect(damaged).withContext(code).not.toBe(content);
+      expect(readPayment(damaged).faults.map((fault) => fault.code))
+        .withContext(code)
+        .toContain(code);
+    }
+    expect(readPayment(content.slice(0, 400)).faults.map(({ code }) => code)).toEqual(['XML']);
+  });
+
+  it('says what is missing before the first one, and is not to be had of a day without pay', async () => {
+    await approve();
+    expect((await viewOf(scope, ...FPS)).file?.wants).toEqual([]);
+    const empty = await viewOf(scope, 'fps', '2026-10-30');
+    expect(empty.lines.find(({ line }) => line === 'people')?.amount).toBe(0);
+    expect(await refusal(viewOf(scope, 'fps', '2026-Q3'))).toContain('no such filing');
+  });
+});

@@ -1,0 +1,99 @@
+import { XMLParser, XMLValidator } from 'fast-xml-parser';
+import { NOTHING, type Fault, type Read } from '../read';
+
+const parser = new XMLParser({
+  ignoreAttributes: false,
+  parseTagValue: false,
+  isArray: (name) => ['Employee', 'NIlettersAndValues', 'Line', 'Key'].includes(name),
+});
+type Node = Record<string, unknown>;
+const at = (node: unknown, ...path: string[]): unknown => path.reduce<unknown>((here, key) => (here as Node | undefined)?.[key], node);
+const text = (value: unknown): string =>
+  typeof value === 'string' ? value.trim() : value === undefined ? '' : text((value as Node | undefined)?.['#text'] ?? '');
+const list = (value: unknown): unknown[] => (Array.isArray(value) ? (value as unknown[]) : []);
+
+/** Prefixes that no number has, and its shape (HMRC, NIM39110). */
+const NINO = /^(?!BG|GB|KN|NK|NT|TN|ZZ)[A-CEGHJ-PR-TW-Z][A-CEGHJ-NPR-TW-Z]\d{6}[A-D]$/;
+const TAX_CODE = /^([SC]?(\d{1,5}[LMNT]|K\d{1,5}|BR|D[0-3])|NT)$/;
+const LETTERS = /^[A-FH-NSVXZ]$/;
+const CONTRIBUTIONS = [
+  'GrossEarningsForNICsInPd',
+  'GrossEarningsForNICsYTD',
+  'AtLELYTD',
+  'LELtoPTYTD',
+  'PTtoUELYTD',
+  'TotalEmpNICInPd',
+  'TotalEmpNICYTD',
+  'EmpeeContribnsInPd',
+  'EmpeeContribnsYTD',
+];
+
+/** Reads a full payment submission: who files, for which day, and of everybody the payment, the year and the contributions. */
+export function readPayment(content: string): Read {
+  const valid = XMLValidator.validate(content);
+  if (valid !== true) return { ...NOTHING, faults: [{ code: 'XML', text: `line ${valid.err.line}: ${valid.err.msg}` }] };
+  const root = at(parser.parse(content), 'IRenvelope');
+  const body = at(root, 'FullPaymentSubmission');
+  const faults: Fault[] = [];
+  const fault = (code: string, sentence: string, person?: string): void =>
+    void faults.push({ code, text: sentence, ...(person ? { person } : {}) });
+  const to = text(at(root, 'IRheader', 'PeriodEnd'));
+  const reference = `${text(at(body, 'EmpRefs', 'OfficeNo'))}/${text(at(body, 'EmpRefs', 'PayeRef'))}`;
+  const keys = list(at(root, 'IRheader', 'Keys', 'Key')).map(text);
+  if (keys.join('/') !== reference) fault('KEYS', 'the keys of the header are not the references of the employer');
+  if (!/^\d{4}-\d\d-\d\d$/.test(to)) fault('PERIOD', 'the day that it is for is none');
+  if (!/^\d{3}P[A-Z]\d{7}[0-9X]$/.test(text(at(body, 'EmpRefs', 'AORef')))) fault('AO-REF', 'the Accounts Office reference is none');
+  const start = Number(to.slice(0, 4)) - (to.slice(5) < '04-06' ? 1 : 0);
+  if (text(at(body, 'RelatedTaxYear')) !== `${String(start).slice(2)}-${String(start + 1).slice(2)}`)
+    fault('YEAR', 'the tax year is not that of the day');
+  const people = list(at(body, 'Employee'));
+  if (!people.length) fault('NOBODY', 'nobody is paid in it');
+  const seen = new Set<string>();
+  for (const one of people) checkPerson(one, to, seen, fault);
+  return {
+    form: 'fps',
+    from: to,
+    to,
+    taxpayer: reference,
+    name: text(at(body, 'EmployerName')),
+    signed: text(at(root, 'IRheader', 'SignedBy')) !== '',
+    corrects: text(at(body, 'Correction')) === 'yes',
+    ahead: true,
+    faults,
+  };
+}
+
+function checkPerson(one: unknown, to: string, seen: Set<string>, fault: (code: string, sentence: string, person?: string) => void): void {
+  const name = `${text(at(one, 'EmployeeDetails', 'Name', 'Fore'))} ${text(at(one, 'EmployeeDetails', 'Name', 'Sur'))}`.trim();
+  const [nino, id] = [text(at(one, 'EmployeeDetails', 'NINO')), text(at(one, 'Employment', 'PayId'))];
+  if (!name.includes(' ')) fault('NAME', 'somebody has no full name', name);
+  if (nino && !NINO.test(nino)) fault('NINO', `the National Insurance number of ${name} cannot exist`, name);
+  if (!nino && !(text(at(one, 'EmployeeDetails', 'BirthDate')) && list(at(one, 'EmployeeDetails', 'Address', 'Line')).length))
+    fault('NINO', `${name} has neither a number nor date of birth and address in its place`, name);
+  if (seen.has(id)) fault('TWICE', `the payroll number of ${name} stands in it twice`, name);
+  seen.add(id);
+  const payment = at(one, 'Employment', 'Payment');
+  const cents = (where: unknown, element: string): number => {
+    const written = text(at(where, element));
+    if (!/^-?\d{1,9}\.\d{2}$/.test(written)) fault('AMOUNT', `${element} of ${name} is no amount`, name);
+    return Math.round(Number(written) * 100);
+  };
+  if (text(at(payment, 'PmtDate')) !== to) fault('DATE', `${name} is paid on another day than it is for`, name);
+  if (!TAX_CODE.test(text(at(payment, 'TaxCode')))) fault('TAX-CODE', `the tax code of ${name} cannot exist`, name);
+  const [pay, tax] = [cents(payment, 'TaxablePay'), cents(payment, 'TaxDeductedOrRefunded')];
+  const year = at(one, 'Employment', 'FiguresToDate');
+  const [payToDate] = [cents(year, 'TaxablePay'), cents(year, 'TotalTax')];
+  if (payToDate < 0) fault('TO-DATE', `pay of ${name} in the year is less than nothing`, name);
+  if (pay > 0 && tax * 2 > pay) fault('LIMIT', `more than half of the pay of ${name} is deducted`, name);
+  for (const letter of list(at(one, 'Employment', 'NIlettersAndValues'))) {
+    if (!LETTERS.test(text(at(letter, 'NIletter')))) fault('LETTER', `the category of ${name} is none in force`, name);
+    const amounts = Object.fromEntries(CONTRIBUTIONS.map((element) => [element, cents(letter, element)]));
+    const of = (element: string): number => amounts[element] ?? 0;
+    if (of('AtLELYTD') + of('LELtoPTYTD') + of('PTtoUELYTD') > of('GrossEarningsForNICsYTD'))
+      fault('BANDS', `earnings of ${name} between the limits are more than all earnings`, name);
+    if (of('EmpeeContribnsYTD') > of('GrossEarningsForNICsYTD') || of('TotalEmpNICYTD') > of('GrossEarningsForNICsYTD'))
+      fault('CONTRIBUTIONS', `contributions of ${name} are more than the earnings`, name);
+    if (of('GrossEarningsForNICsInPd') === of('GrossEarningsForNICsYTD') && of('EmpeeContribnsInPd') !== of('EmpeeContribnsYTD'))
+      fault('CONTRIBUTIONS', `a first payment of ${name} has other contributions in the year than now`, name);
+  }
+}
