@@ -98,6 +98,7 @@ describe('A submission with every pay date', () => {
     expect((await viewOf(scope, ...FPS)).file?.wants).toEqual([]);
     const empty = await viewOf(scope, 'fps', '2026-10-30');
     expect(empty.lines.find(({ line }) => line === 'people')?.amount).toBe(0);
+    expect(await refusal(prepareFiling(scope, 'fps', '2026-10-30', { reason: '' }))).toContain('Nobody is paid on the day');
     expect(await refusal(viewOf(scope, 'fps', '2026-Q3'))).toContain('no such filing');
   });
 });

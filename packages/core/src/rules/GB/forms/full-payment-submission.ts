@@ -49,7 +49,7 @@ function submission(facts: FilingFacts): MadeFiling {
         ...(line === 'tax' ? { sum: true } : {}),
       });
   const letters = Object.keys(LETTERS).filter((letter) => paid.some(({ toDate = {} }) => toDate[`gb.ni.${letter}.earnings`] !== undefined));
-  const columns: (DetailColumn & { of(person: FilingFacts['people'][number]): Minor })[] = [
+  const columns: (DetailColumn & { of: (person: FilingFacts['people'][number]) => Minor })[] = [
     ...Object.entries(STATED).flatMap(([key, { code, label }]) => [
       { key, label, unit: 'money' as const, of: ({ sums }: FilingFacts['people'][number]) => sums[code] ?? 0 },
       {
@@ -111,6 +111,7 @@ function checksOf({ days }: FilingFacts, paid: FilingFacts['people']): FilingChe
         holds: all(code) === posted(code),
       };
     }),
+    { sentence: paid.length ? 'Somebody is paid on the day' : 'Nobody is paid on the day', holds: paid.length > 0 },
     {
       sentence: below.length
         ? `${named(below)} ${below.length > 1 ? 'have' : 'has'} less than nothing as pay of the year`
