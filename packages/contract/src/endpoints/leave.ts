@@ -57,7 +57,7 @@ export const leaveEndpoints = {
     path: `${at}/leave/plans/:id/people`,
     needs: 'prepare',
     rehearsable: 'everybody',
-    summary: 'Add peopleto a leave plan from a day on, or take them out',
+    summary: 'Add people to a leave plan from a day on, or take them out',
     body: leaveMembersSchema,
     answer: z.object({ changed: z.number().int() }),
   },

@@ -35,7 +35,7 @@ import { leaveStore } from './leave.store';
             <a routerLink="/time/leave/plans">Add the first plan</a>
           </p>
         } @else if (!page.people.length) {
-          <p class="notice">Nobody is in a leave plan yet. <a routerLink="/time/leave/plans">Add peopleto one</a></p>
+          <p class="notice">Nobody is in a leave plan yet. <a routerLink="/time/leave/plans">Add people to one</a></p>
         }
         @if (asking()) {
           <wr-leave-ask [people]="page.people" [day]="today()" (saved)="done()" (left)="asking.set(false)" />

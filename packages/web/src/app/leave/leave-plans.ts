@@ -48,7 +48,7 @@ import { leaveStore } from './leave.store';
             <span class="muted small">{{ plan.people ? (plan.people | counted: 'person' : 'people') : 'nobody in it' }}</span>
             @if (mayPrepare()) {
               <span class="acts small">
-                <button class="quiet" type="button" (click)="people(plan, false)" [attr.aria-label]="'Add peopleto ' + name(plan)">
+                <button class="quiet" type="button" (click)="people(plan, false)" [attr.aria-label]="'Add people to ' + name(plan)">
                   Add people
                 </button>
                 @if (plan.people) {

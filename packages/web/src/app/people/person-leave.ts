@@ -114,7 +114,7 @@ type Plan = PersonLeave['plans'][number];
           }
         </div>
       } @empty {
-        <p class="muted">In no leave plan. <a routerLink="/time/leave/plans">Add peopleto one</a></p>
+        <p class="muted">In no leave plan. <a routerLink="/time/leave/plans">Add people to one</a></p>
       }
       @if (leave.requests.length) {
         <h3>Asked for</h3>
