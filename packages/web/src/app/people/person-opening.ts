@@ -136,8 +136,7 @@ type Checked = { check: OpeningCheck | null; problem: ProblemDetail | null };
       } @empty {
         <tr>
           <td class="muted">
-            Nothing entered. Enter it for whoever was paid elsewhere earlier this year, so that limits and the year-end statement
-            are right.
+            Nothing entered. Enter it for whoever was paid elsewhere earlier this year, so that limits and the year-end statement are right.
           </td>
         </tr>
       }
