@@ -47,6 +47,8 @@ export interface PersonForm {
 export interface BankForm {
   /** Clearing system of the bank's code (ISO 20022, external code list). */
   clearing: string;
+  /** By which the clearing knows whoever pays, out of the employer's registrations; where it is not the employer's own number. */
+  payerNumber?(employer: Readonly<Record<string, unknown>>): string;
   /** Files of the country's own; ISO 20022 is taken everywhere. */
   files: readonly PaymentFormat[];
   /** Days after which a bank need not pay a cheque any more. */

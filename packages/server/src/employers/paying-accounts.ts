@@ -1,5 +1,5 @@
 import type { BodyOf } from '@woodruff/contract';
-import type { PaymentFile } from '@woodruff/core';
+import type { CountryPack, PaymentFile } from '@woodruff/core';
 import { record } from '../audit/audit';
 import { execute, select, type Transaction } from '../database/connection';
 import { conflict, invalid, notFound } from '../errors';
@@ -41,12 +41,16 @@ export async function payerOf(scope: Scope, paying: Paying, transaction?: Transa
     throw conflict('no-account', 'No account that pays is set up. Enter it with the employer’s paying accounts.');
   return {
     name: scope.employer.name,
-    number: packFor(scope).employerNumber(scope.employer.facts.country),
+    number: payerNumber(packFor(scope), scope.employer.facts.country),
     bankName: row.name ?? '',
     bank: row.bank,
     account: theVault().open(row.sealed, paying ? `paying:${paying}` : `bank:${scope.employer.id}`),
   };
 }
+
+/** By which the clearing knows the employer: a number of its own, or the one by which the tax agency does. */
+const payerNumber = ({ bank, employerNumber }: CountryPack, registrations: Readonly<Record<string, unknown>>): string =>
+  bank.payerNumber?.(registrations) ?? employerNumber(registrations);
 
 const CHECKED = ['routing', 'account'] as const;
 

@@ -14,6 +14,8 @@ export const ukEmployerSchema = z.object({
   payeReference: optional(/^\d{3}\/[A-Z0-9]{1,10}$/, 'such as 123/AB456'),
   /** By which payments are known. */
   accountsOffice: optional(/^\d{3}P[A-Z]\d{7}[0-9X]$/, 'thirteen signs such as 123PA00012345'),
+  /** By which the clearing knows the employer. */
+  serviceUser: optional(/^\d{6}$/, 'six figures'),
   /** Pays the agency by the quarter, as those whose average month is below 1,500 may. */
   paysQuarterly: z.boolean().optional(),
 });
@@ -28,6 +30,7 @@ export const ukEmployerForm: EmployerForm = {
       kind: 'text',
       help: 'Thirteen signs, on the payment booklet: 123PA00012345',
     },
+    { key: 'serviceUser', label: 'Bacs service user number', kind: 'text', help: 'Six figures, from the bank' },
     { key: 'paysQuarterly', label: 'Pays by the quarter', kind: 'yes-no' },
   ],
   lists: [],

@@ -1,4 +1,5 @@
 import { validate as validNumber } from 'stdnum/lib/cjs/gb/nino';
+import { bacs } from './files/bacs';
 import { bareText, type BankForm, type PersonForm, type Words } from '../identity';
 
 export const words: Words = {
@@ -48,8 +49,17 @@ export const bank: BankForm = {
   staleAfter: 180,
   // Dormant accounts are the banks' affair; wages stay owed until they are time-barred.
   unclaimed: () => undefined,
-  files: [],
-  returns: {},
+  files: [bacs],
+  payerNumber: ({ serviceUser }) => (typeof serviceUser === 'string' ? serviceUser : ''),
+  // Reasons of returned credits (ARUCS), as the clearing publishes them: from memory, unconfirmed.
+  returns: {
+    '0': 'Invalid details',
+    '2': 'Beneficiary deceased',
+    '3': 'Account transferred',
+    '5': 'No account',
+    B: 'Account closed',
+    C: 'Requested by the remitter',
+  },
   code: {
     label: 'Sort code',
     also: ['bank sort code'],

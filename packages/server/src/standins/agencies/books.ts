@@ -2,7 +2,7 @@ import type { AgencyView, ParsedBodyOf } from '@woodruff/contract';
 import { execute, select } from '../../database/connection';
 import { packFor, type Scope } from '../../scope';
 
-const numberOf = (scope: Scope): string => packFor(scope).employerNumber(scope.employer.facts.country).replace(/\D/g, '');
+const numberOf = (scope: Scope): string => packFor(scope).employerNumber(scope.employer.facts.country).replace(/[\s-]/g, '');
 
 /** What the agencies have of the employer, for the stand-in's own page. */
 export async function agencyView(scope: Scope): Promise<AgencyView> {

@@ -4,15 +4,16 @@ import { execute, select, type Database } from '../../database/connection';
 import type { Bank, BankAccount, BankFile } from '../../payments/bank';
 import type { FileFault, Read } from './order';
 import { readAchFile } from './reads-ach';
+import { readBacsFile } from './reads-bacs';
 import { readPain } from './reads-pain';
 import { statementOf, type Movement } from './statement';
 
 /** What comes back from accounts that are not as the payment says, by the scheme of the file: reason, and days after booking. */
-const ANSWERS: Record<string, { ach: string; iso: string; after: number }> = {
-  closed: { ach: 'R02', iso: 'AC04', after: 1 },
-  unknown: { ach: 'R03', iso: 'AC01', after: 2 },
-  'other-name': { ach: 'R03', iso: 'BE01', after: 2 },
-  moved: { ach: 'C03', iso: 'CNOR', after: 1 },
+const ANSWERS: Record<string, { ach: string; bacs: string; xml: string; after: number }> = {
+  closed: { ach: 'R02', bacs: 'B', xml: 'AC04', after: 1 },
+  unknown: { ach: 'R03', bacs: '5', xml: 'AC01', after: 2 },
+  'other-name': { ach: 'R03', bacs: '0', xml: 'BE01', after: 2 },
+  moved: { ach: 'C03', bacs: '3', xml: 'CNOR', after: 1 },
 };
 
 /**
@@ -125,24 +126,32 @@ export class StandInBank implements Bank {
         effective: string;
         state: string | null;
         told: object | null;
-        ach: boolean;
+        scheme: string;
         late: boolean;
       }>(
         this.database,
-        `select p.id, f.received_on as received, p.effective, a.state, f.name like '%.ach' as ach, f.late,
+        `select p.id, f.received_on as received, p.effective, a.state, substring(f.name from '[^.]*$') as scheme, f.late,
                 case when a.state = 'moved' then json_build_object('bank', coalesce(a.new_bank, p.bank), 'account', coalesce(a.new_account, p.account)) end as told
          from bank.payments p join bank.files f on f.id = p.file_id left join bank.accounts a on a.bank = p.bank and a.account = p.account
          where p.payer_bank = :bank and p.payer_account = :account and p.booked_on is null and p.effective <= :to order by p.id for update of p`,
         { bank, account, to },
         transaction,
       );
-      const booked = waiting.flatMap(({ id, received, effective, state, told, ach, late }) => {
+      const booked = waiting.flatMap(({ id, received, effective, state, told, scheme, late }) => {
         // What comes after the cut-off is as if it had come on the next business day.
         const counts = late ? this.bankDay(addDays(received, 1)) : received;
         const on = counts < effective ? this.bankDay(effective) : this.bankDay(addDays(counts, 1));
         if (on > to) return [];
         const answer = state ? ANSWERS[state] : undefined;
-        return [{ id, on, code: answer ? (ach ? answer.ach : answer.iso) : '', back: answer ? this.after(on, answer.after) : null, told }];
+        return [
+          {
+            id,
+            on,
+            code: answer ? (answer[scheme as 'ach' | 'bacs'] ?? answer.xml) : '',
+            back: answer ? this.after(on, answer.after) : null,
+            told,
+          },
+        ];
       });
       if (booked.length)
         await execute(
@@ -158,11 +167,13 @@ export class StandInBank implements Bank {
   private read(content: string): Read {
     return content.startsWith('101')
       ? readAchFile(content)
-      : content.trimStart().startsWith('<')
-        ? readPain(content)
-        : {
-            faults: [{ line: 1, column: 1, what: 'neither a clearing-house file nor a credit transfer in XML' }],
-          };
+      : content.startsWith('VOL1')
+        ? readBacsFile(content, (date) => this.bankDay(addDays(date, 1)))
+        : content.trimStart().startsWith('<')
+          ? readPain(content)
+          : {
+              faults: [{ line: 1, column: 1, what: 'neither a clearing-house file nor a credit transfer in XML' }],
+            };
   }
 
   private async onlyAccountOf(bank: string): Promise<string | undefined> {
