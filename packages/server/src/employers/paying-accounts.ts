@@ -49,8 +49,8 @@ export async function payerOf(scope: Scope, paying: Paying, transaction?: Transa
 }
 
 /** By which the clearing knows the employer: a number of its own, or the one by which the tax agency does. */
-const payerNumber = ({ bank, employerNumber }: CountryPack, registrations: Readonly<Record<string, unknown>>): string =>
-  bank.payerNumber?.(registrations) ?? employerNumber(registrations);
+const payerNumber = (pack: CountryPack, registrations: Readonly<Record<string, unknown>>): string =>
+  pack.bank.payerNumber?.(registrations) ?? pack.employerNumber(registrations);
 
 const CHECKED = ['routing', 'account'] as const;
 
