@@ -238,7 +238,24 @@ describe('The ledger, whatever is done', () => {
         );
         expect(twice).toEqual([]);
       }),
-      { numRuns: 8 },
+      {
+        numRuns: 8,
+        examples: [
+          [
+            // Paid, and reversed whole after it: what was paid stays paid.
+            [
+              { do: 'run', hours: 0 },
+              { do: 'bank', which: 3 },
+              { do: 'reverse', which: 3, replace: false },
+              { do: 'closed', which: 1 },
+              { do: 'reverse-run', replace: true },
+              { do: 'owed', which: 0 },
+              { do: 'bonus', amount: 85_176 },
+              { do: 'reverse-run', replace: false },
+            ],
+          ],
+        ],
+      },
     );
   }, 240_000);
 });

@@ -87,7 +87,7 @@ async function liabilitiesOf(scope: Scope, codes: readonly string[]): Promise<Ma
 }
 
 /** What was paid of each obligation, by what is owed and its day: not what came back, was stopped or undone. */
-const PAID = `select m.owed, m.due, sum(m.amount - coalesce((select sum(t.amount) from transfers t where t.remittance_id = m.id
+const PAID = `select m.owed, m.due, max(m.up_to) as "upTo", sum(m.amount - coalesce((select sum(t.amount) from transfers t where t.remittance_id = m.id
     and exists (select 1 from transfer_events e where e.transfer_id = t.id and e.step in ('returned', 'refused', 'stopped', 'dropped'))), 0))::bigint as paid
   from remittances m where m.employer_id = :employer and m.undone is null group by m.owed, m.due`;
 
@@ -97,12 +97,10 @@ export async function obligationsOf(scope: Scope, only?: string): Promise<Obliga
   const codes = [...new Set(owed.flatMap((one) => one.codes))];
   if (!codes.length) return [];
   const liabilities = await liabilitiesOf(scope, codes);
-  const paid = new Map(
-    (await select<{ owed: string; due: string; paid: number }>(scope.database, PAID, { employer: scope.employer.id })).map((row) => [
-      `${row.owed} ${row.due}`,
-      row.paid,
-    ]),
-  );
+  const allPaid = await select<{ owed: string; due: string; upTo: string; paid: number }>(scope.database, PAID, {
+    employer: scope.employer.id,
+  });
+  const paid = new Map(allPaid.map((row) => [`${row.owed} ${row.due}`, row.paid]));
   const made: Obligation[] = [];
   for (const one of owed) {
     if (!one.due) continue;
@@ -114,6 +112,9 @@ export async function obligationsOf(scope: Scope, only?: string): Promise<Obliga
       const known = byDay.get(date);
       byDay.set(date, { what, amount: (known?.amount ?? 0) + amount, upTo: known && known.upTo > upTo ? known.upTo : upTo });
     }
+    // What was paid of something of which nothing is left stays: it is paid too much, and used by the next one.
+    for (const { owed: code, due: date, upTo, paid: given } of allPaid)
+      if (code === one.code && given !== 0 && !byDay.has(date)) byDay.set(date, { what: one.what, amount: 0, upTo });
     let credit = 0;
     for (const [date, { what, amount, upTo }] of [...byDay].sort(([a], [b]) => (a < b ? -1 : 1))) {
       const given = paid.get(`${one.code} ${date}`) ?? 0;

@@ -197,6 +197,13 @@ describe('What is owed', () => {
     ]);
   });
 
+  it('what was paid of pay that is reversed whole stays in sight, paid too much', async () => {
+    const [deposit] = await owed('us.deposit');
+    await pay('us.deposit', deposit?.due ?? '');
+    for (const { payslipId } of (await sheetOf(scope, run)).rows) await reversePayslip(scope, payslipId, 'never worked', false);
+    expect(await owed('us.deposit')).toEqual([jasmine.objectContaining({ due: deposit?.due, amount: 0, paid: deposit?.amount, left: 0 })]);
+  });
+
   it('goes by file with the case of each order, and by check to whoever has no account', async () => {
     expect(
       await refusal(
