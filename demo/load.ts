@@ -38,7 +38,7 @@ async function beginAgain(on: Database): Promise<void> {
   await execute(on, 'drop schema public cascade');
   await execute(on, 'create schema public');
   await execute(on, 'drop schema if exists pgboss cascade');
-  await execute(on, 'drop schema if exists bank cascade');
+  for (const schema of ['bank', 'agency']) await execute(on, `drop schema if exists ${schema} cascade`);
   await migrate(on);
 }
 
