@@ -16,6 +16,7 @@ import {
   listOfFilings,
   moveToday,
   obligationsOf,
+  openEmployer,
   agenciesOf,
   remit,
   reversePayslip,
@@ -63,6 +64,7 @@ export async function playLampWorks(database: Database, until: string, users: Re
     country: employerFile.country,
     today: yearFile.begins,
     demo: true,
+    beingPlayed: true,
     facts: employerFile.facts,
     schedules: employerFile.schedules as Parameters<typeof addEmployer>[1]['schedules'],
   });
@@ -88,6 +90,7 @@ export async function playLampWorks(database: Database, until: string, users: Re
   await moveToday(await as('clerk'), until);
   for (const day of yearFile.reminded) await sayYearStep(await as('clerk'), '2025', `turn-${day}`, { done: true, note: '' });
   await payDue(await as('clerk'), await as('administrator'), until);
+  await openEmployer(database, employerId);
 }
 
 async function setUp(scope: Scope, scheduleId: string): Promise<Map<string, string>> {

@@ -4,7 +4,7 @@ set -u
 cd "$(dirname "$0")/.." || exit 1
 . tools/postgres.sh
 need_node
-need_modules
+need_modules all
 need_postgres
 export CHROME_BIN=${CHROME_BIN:-/usr/bin/chromium}
 [ -x "$CHROME_BIN" ] || install_packages "Chromium" chromium

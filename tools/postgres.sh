@@ -20,10 +20,13 @@ need_node() {
     fail "Node.js $(node -v) is too old. Version 20.19 or later of 20, or 22.12 or later, is needed."
 }
 
-need_modules() {
-  if [ ! -f node_modules/.package-lock.json ] || [ package-lock.json -nt node_modules/.package-lock.json ]; then
+# To run the product, or (all) to test it, too: what only tests need is a third of the packages.
+need_modules() { # all or nothing
+  local omit=--omit=dev
+  [ "${1:-}" = all ] && omit=
+  if [ ! -f node_modules/.package-lock.json ] || [ package-lock.json -nt node_modules/.package-lock.json ] || { [ -z "$omit" ] && [ ! -d node_modules/jasmine ]; }; then
     say "Installing packages (npm ci) …"
-    npm ci --no-audit --no-fund --loglevel=error >&2 || fail "The packages could not be installed. Look at the network and the npm registry, and try again."
+    npm ci $omit --no-audit --no-fund --loglevel=error >&2 || fail "The packages could not be installed. Look at the network and the npm registry, and try again."
     touch node_modules/.package-lock.json
   fi
 }

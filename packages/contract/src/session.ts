@@ -71,6 +71,8 @@ export const sessionSchema = z.object({
       currency: z.string(),
       today: isoDate,
       demo: z.boolean(),
+      /** The demo is still at it; it opens when its years are played. */
+      beingPlayed: z.boolean(),
     }),
   ),
 });

@@ -36,7 +36,7 @@ export { previewOf as journalPreview } from './journal/post-pay';
 export { tieOutsOf } from './tie-outs/tie-outs';
 export { find } from './today/find';
 export { todayView } from './today/today';
-export { addEmployer, moveToday, type NewEmployer } from './employers/service';
+export { addEmployer, moveToday, openEmployer, type NewEmployer } from './employers/service';
 export { addGroup, moveToGroup } from './groups/groups';
 export { addPosition } from './people/employment/positions';
 export { addRate } from './people/employment/rates';

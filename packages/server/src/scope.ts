@@ -11,6 +11,8 @@ export interface Employer {
   currency: string;
   today: string;
   demo: boolean;
+  /** The demo is still at it: nobody else works there meanwhile. */
+  beingPlayed: boolean;
   facts: EmployerFacts;
   factsVersion: number;
 }

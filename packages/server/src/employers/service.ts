@@ -15,6 +15,8 @@ export interface NewEmployer {
   country: string;
   today: string;
   demo: boolean;
+  /** Closed to everybody until `opened`. */
+  beingPlayed?: boolean;
   facts: z.input<typeof employerFactsSchema>;
   schedules: (PaySchedule & { name: string })[];
 }
@@ -31,13 +33,14 @@ export async function addEmployer(database: Database, employer: NewEmployer): Pr
   return database.transaction(async (transaction) => {
     const [row] = (await execute(
       database,
-      `insert into employers (name, country, currency, business_date, demo, facts) values (:name, :country, :currency, :today, :demo, :facts) returning id`,
+      `insert into employers (name, country, currency, business_date, demo, being_played, facts) values (:name, :country, :currency, :today, :demo, :beingPlayed, :facts) returning id`,
       {
         name: employer.name,
         country: employer.country,
         currency: pack.currency,
         today: employer.today,
         demo: employer.demo,
+        beingPlayed: employer.beingPlayed ?? false,
         facts: JSON.stringify({ ...all, timeZone: all.timeZone || pack.timeZones[0], country: facts.data }),
       },
       transaction,
@@ -80,6 +83,11 @@ const entriesOf = (scope: Scope, key: string): { code: string; name: string }[] 
     code,
     name: name ?? code,
   }));
+
+/** What the demo played is whole: people work in it from now on. */
+export async function openEmployer(database: Database, employerId: string): Promise<void> {
+  await execute(database, 'update employers set being_played = false where id = :employerId and being_played', { employerId });
+}
 
 /** Moves the demo's business date forward. It never goes back: what was posted stays in the past. */
 export async function moveToday(scope: Scope, date: string): Promise<{ today: string }> {

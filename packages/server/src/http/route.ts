@@ -9,6 +9,7 @@ import {
   type ParsedQueryOf,
   type SecondPersonFor,
 } from '@woodruff/contract';
+import { writtenDate } from '@woodruff/core';
 import { json, type Request, type Response, type Router } from 'express';
 import { z } from 'zod';
 import type { Database } from '../database/connection';
@@ -146,6 +147,12 @@ export async function authorize(needs: Needs, request: Request, database: Databa
   const userId = signedIn(request, hours);
   if (needs === 'user') return undefined;
   const scope = await scopeOf(database, userId, pathPart(request, 'employer'));
+  if (scope.employer.beingPlayed)
+    throw new Refusal(
+      409,
+      'being-played',
+      `The demo is still playing the years of ${scope.employer.name}, at ${writtenDate(scope.employer.today)}. It opens by itself when they are done.`,
+    );
   refuseUnless(scope, needs);
   if (scope.employer.facts.secondFactor && SENSITIVE.includes(needs) && !request.session.secondFactor)
     throw new Refusal(

@@ -61,7 +61,8 @@ export async function forEveryPayer(
        select b.employer_id, b.released_by as user_id, b.released_at as at from payment_batches b where b.released_at is not null
        union all select m.employer_id, m.user_id, m.at from remittances m where m.method = 'agency' and m.told_at is null and m.undone is null
        union all select e.employer_id, e.user_id, e.at from filing_events e join filing_files f on f.employer_id = e.employer_id and f.filing = e.filing and f.period = e.period and f.attempt = e.attempt where e.step = 'sent') s
-     where exists (select 1 from memberships m where m.employer_id = s.employer_id and m.user_id = s.user_id) order by employer_id, at desc`,
+     where exists (select 1 from memberships m where m.employer_id = s.employer_id and m.user_id = s.user_id)
+       and not exists (select 1 from employers e where e.id = s.employer_id and e.being_played) order by employer_id, at desc`,
   );
   for (const { employerId, userId } of payers) {
     try {

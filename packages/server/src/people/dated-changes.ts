@@ -105,7 +105,7 @@ export async function letDueChangesCount(database: Database, employerId?: string
     database,
     `select c.id, c.person_id as "personId", e.id as "employerId", coalesce((select user_id from memberships where employer_id = e.id and user_id = c.user_id), (select user_id from memberships where employer_id = e.id limit 1)) as "userId"
      from dated_changes c join people p on p.id = c.person_id join employers e on e.id = p.employer_id
-     where c.counted_at is null and c.from_date <= today_of(e) ${employerId ? 'and e.id = :employerId' : ''}
+     where c.counted_at is null and c.from_date <= today_of(e) and ${employerId ? 'e.id = :employerId' : 'not e.being_played'}
      order by c.from_date, c.entered_at`,
     { employerId },
   );

@@ -300,7 +300,7 @@ export async function checkEverybody(database: Database): Promise<void> {
   const waiting = await select<{ employerId: string; userId: string }>(
     database,
     `select e.id as "employerId", (select m.user_id from memberships m where m.employer_id = e.id and m.role <> 'employee' order by m.user_id limit 1) as "userId" from employers e
-     where exists (select 1 from pay_runs r where r.employer_id = e.id and r.state = 'approved') and not exists (select 1 from tie_outs t where t.employer_id = e.id and t.checked_on >= today_of(e))`,
+     where not e.being_played and exists (select 1 from pay_runs r where r.employer_id = e.id and r.state = 'approved') and not exists (select 1 from tie_outs t where t.employer_id = e.id and t.checked_on >= today_of(e))`,
   );
   for (const { employerId, userId } of waiting) {
     if (!userId) continue;

@@ -77,8 +77,8 @@ export async function sessionOf(database: Database, userId: string, csrfToken: s
   const { authenticator, passkeys } = await factorsOf(database, userId);
   const employers = await select<Session['employers'][number]>(
     database,
-    `select e.id, e.name, m.role, m.rights, e.country, e.currency, ${TODAY} as today, e.demo
-     from memberships m join employers e on e.id = m.employer_id where m.user_id = :userId and m.accepted_at is not null order by e.name`,
+    `select e.id, e.name, m.role, m.rights, e.country, e.currency, ${TODAY} as today, e.demo, e.being_played as "beingPlayed"
+     from memberships m join employers e on e.id = m.employer_id where m.user_id = :userId and m.accepted_at is not null order by e.being_played, e.name`,
     { userId },
   );
   return {
@@ -96,7 +96,7 @@ export async function scopeOf(database: Database, userId: string, employerId: st
     Omit<Employer, 'facts'> & { facts: EmployerFacts; role: AnyRole; rights: Right[] | null; personId: string | null; userName: string }
   >(
     database,
-    `select e.id, e.name, e.country, e.currency, ${TODAY} as today, e.demo, e.facts, e.facts_version as "factsVersion", m.role, m.rights, m.person_id as "personId", u.name as "userName"
+    `select e.id, e.name, e.country, e.currency, ${TODAY} as today, e.demo, e.being_played as "beingPlayed", e.facts, e.facts_version as "factsVersion", m.role, m.rights, m.person_id as "personId", u.name as "userName"
      from employers e join memberships m on m.employer_id = e.id join users u on u.id = m.user_id
      where e.id = :employerId and m.user_id = :userId and m.accepted_at is not null`,
     { employerId, userId },

@@ -162,6 +162,7 @@ export async function part<T>(
           currency: 'USD',
           today: '2026-11-23',
           demo: true,
+          beingPlayed: false,
         })),
       },
     }),

@@ -17,13 +17,18 @@ import { sessionActions, sessionFeature, selectEmployer } from '../session/sessi
   template: `
     <header class="bar">
       <a class="name serif" routerLink="/today">Woodruff</a>
-      <div ngbDropdown class="employer">
+      <div ngbDropdown class="employer" (openChange)="$event && lookWhatIsPlayed()">
         <button class="plain" type="button" ngbDropdownToggle [attr.aria-label]="'Employer: ' + employer()?.name">
           {{ employer()?.name }}
         </button>
         <div ngbDropdownMenu>
           @for (other of session()?.employers; track other.id) {
-            <button ngbDropdownItem type="button" (click)="choose(other.id)">{{ other.name }}</button>
+            <button ngbDropdownItem type="button" [disabled]="other.beingPlayed" (click)="choose(other.id)">
+              {{ other.name }}
+              @if (other.beingPlayed) {
+                <span class="muted">its years are being played, now {{ other.today | day }}</span>
+              }
+            </button>
           }
           <div class="dropdown-divider"></div>
           <a ngbDropdownItem routerLink="/employer">Set-up of this employer</a>
@@ -266,6 +271,14 @@ export class Bar {
   protected leave(): void {
     this.text.set('');
     this.findBox().nativeElement.blur();
+  }
+
+  /** What the demo was still playing may have opened. */
+  protected lookWhatIsPlayed(): void {
+    if (!this.session()?.employers.some(({ beingPlayed }) => beingPlayed)) return;
+    this.api
+      .call('session')
+      .subscribe({ next: (session) => this.store.dispatch(sessionActions.restored({ session })), error: () => undefined });
   }
 
   protected choose(id: string): void {
