@@ -1,3 +1,8 @@
+/**
+ * Loads the demo into an empty database: the first employer, whose people may sign in as soon as its year is played, and the
+ * others behind it. `first` stops before those. What was played to its end is left alone; what was cut off begins again, unless
+ * somebody has been at work since.
+ */
 import {
   execute,
   migrate,
@@ -14,11 +19,7 @@ import tamarind from './tamarind/employer.json';
 import { DEMO_DAY, playDemo } from './play';
 import quillmere from './quillmere/employer.json';
 
-/**
- * Loads the demo into an empty database: the first employer, whose people may sign in as soon as its year is played, and the
- * others behind it. `first` stops before those. What was played to its end is left alone; what was cut off begins again, unless
- * somebody has been at work since.
- */
+/** Played behind the first. */
 const OTHERS = [{ name: tamarind.name, play: playLampWorks }];
 const firstOnly = process.argv[2] === 'first';
 const environment = readEnvironment();

@@ -1,6 +1,9 @@
 import { randomUUID } from 'node:crypto';
 import supertest from 'supertest';
 import { endpoints, type Endpoint } from '@woodruff/contract';
+import { execute } from '../database/connection';
+import { openEmployer } from '../employers/service';
+import { testDatabase } from '../testing/database';
 import { testApp, Visitor, Workplace } from '../testing/workplace';
 
 const ALL = Object.entries(endpoints as Record<string, Endpoint>);
@@ -56,6 +59,22 @@ describe('The HTTP interface', () => {
         endpoint.method === 'get' ? await clerk.get(addressOf(endpoint)) : await clerk.send(endpoint.method, addressOf(endpoint));
       expect(response.status).withContext(name).toBe(403);
     }
+  });
+
+  it('keeps an employer closed while the demo plays its years, to whoever may work there', async () => {
+    const made = await Workplace.make();
+    const administrator = await Visitor.signIn(server.app, made.emails['administrator']!);
+    await execute(testDatabase(), 'update employers set being_played = true where id = :id', { id: made.employerId });
+    for (const [name, endpoint] of ALL.filter(([, { path, needs }]) => path.includes(':employer') && needs !== 'own')) {
+      const path = addressOf(endpoint).replace(place.employerId, made.employerId);
+      const response = endpoint.method === 'get' ? await administrator.get(path) : await administrator.send(endpoint.method, path);
+      expect(response.body.code).withContext(name).toBe('being-played');
+    }
+    const listed = async () => (await administrator.get('/api/session')).body.employers as { beingPlayed: boolean }[];
+    expect((await listed()).map(({ beingPlayed }) => beingPlayed)).toEqual([true]);
+    await openEmployer(testDatabase(), made.employerId);
+    expect((await listed()).map(({ beingPlayed }) => beingPlayed)).toEqual([false]);
+    expect((await administrator.get(`/api/employers/${made.employerId}/today`)).status).toBe(200);
   });
 
   it('never shows what belongs to another employer, by any address', async () => {

@@ -1,4 +1,4 @@
-import { execute, type Transaction } from '../database/connection';
+import { execute, select, type Transaction } from '../database/connection';
 import { changing } from '../users/changing';
 import { posted } from './events';
 import { packFor, type Scope } from '../scope';
@@ -95,9 +95,19 @@ export async function postReversals(scope: Scope, reversals: readonly string[], 
   await posted.tell({ scope, lines: 'l.payslip_id in (:reversals)', values: { reversals }, transaction });
 }
 
+/** Each amount by a number of 64 bits that its person, year and code come to: one sum tells whether all of them agree. */
+const PRINT = 'coalesce(sum(amount::numeric * uuid_hash_extended(person_id, hashtextextended(code, hashtextextended(tax_year, 0)))), 0)';
+
 /** Balances, of one tax year or of all, that do not equal the sums of the ledger; empty when all is well. */
-export const balancesOutOfStep = (scope: Scope, taxYear?: string): Promise<unknown[]> => {
+export const balancesOutOfStep = async (scope: Scope, taxYear?: string): Promise<unknown[]> => {
   const year = taxYear === undefined ? '' : 'and tax_year = :taxYear';
+  // Which do not agree is looked for only where the two sides differ: that costs several times as much.
+  const [all] = await select<{ agree: boolean }>(
+    scope.database,
+    `select (select ${PRINT} from balances where employer_id = :employer ${year}) = (select ${PRINT} from ledger_lines where employer_id = :employer ${year}) as agree`,
+    { employer: scope.employer.id, taxYear },
+  );
+  if (all?.agree) return [];
   return execute(
     scope.database,
     `select coalesce(b.person_id, l.person_id) as person, coalesce(b.code, l.code) as code, b.amount as balance, l.amount as ledger

@@ -76,6 +76,7 @@ describe('What a run asks of the server', () => {
         currency: 'USD',
         today: '2026-11-23',
         demo: true,
+        beingPlayed: false,
       },
     ];
     store.dispatch(

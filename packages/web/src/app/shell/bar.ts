@@ -26,7 +26,7 @@ import { sessionActions, sessionFeature, selectEmployer } from '../session/sessi
             <button ngbDropdownItem type="button" [disabled]="other.beingPlayed" (click)="choose(other.id)">
               {{ other.name }}
               @if (other.beingPlayed) {
-                <span class="muted">its years are being played, now {{ other.today | day }}</span>
+                <span class="muted">still being played, now at {{ other.today | day }}</span>
               }
             </button>
           }
