@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { id, isoDate, minor, signedAmount } from './values';
 import { JOURNAL_BY } from './employers';
+import { workingSchema } from './workings';
 
 export const journalRange = z.object({ from: isoDate.optional(), to: isoDate.optional() });
 const lineSchema = z.object({
@@ -20,7 +21,7 @@ export const journalSchema = z.object({
     z.object({
       id: z.number().int(),
       on: isoDate,
-      kind: z.enum(['pay', 'payment', 'return', 'remittance', 'undone', 'accrual', 'accrual-back', 'leave', 'difference']),
+      kind: z.enum(['pay', 'payment', 'return', 'remittance', 'undone', 'accrual', 'accrual-back', 'leave', 'difference', 'reckoning']),
       words: z.string(),
       sourceId: id.nullable(),
       debit: minor,
@@ -140,6 +141,17 @@ export const taxGridSchema = z.object({
   ),
   entered: z.array(
     z.object({ code: z.string(), month: z.number().int(), amount: minor, reason: z.string(), who: z.string(), on: isoDate }),
+  ),
+  /** What the employer reckons for itself out of everybody's pay: a levy, an allowance, what is recovered; each difference to what was reckoned before. */
+  reckoned: z.array(
+    z.object({
+      code: z.string(),
+      label: z.string(),
+      period: z.string(),
+      on: isoDate,
+      amount: minor,
+      workings: z.record(z.string(), workingSchema),
+    }),
   ),
 });
 export type TaxGrid = z.infer<typeof taxGridSchema>;

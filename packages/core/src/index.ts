@@ -56,3 +56,4 @@ export * from './filings/earlier';
 export * from './filings/filing';
 export * from './filings/life';
 export * from './filings/owed';
+export type { EmployerReckonings, Reckoned } from './filings/reckoned';

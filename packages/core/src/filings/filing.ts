@@ -67,6 +67,8 @@ export interface FilingFacts {
   gross: Minor;
   /** Of the period what was paid before this system. */
   earlier: EarlierPay;
+  /** What the employer has reckoned for itself in the tax year up to the end of the period, by code. */
+  reckoned: Readonly<Record<string, Minor>>;
   /** Of a filing with `along`: its sum by place. */
   byPlace: Readonly<Record<string, Minor>>;
   /** Registrations of the employer, in the terms of the country. */
@@ -242,6 +244,8 @@ export interface Filing {
   from: 'days' | 'people';
   /** Those that end within a calendar year; of a filing with every pay date those of the pay dates given. */
   periods(year: number, payDates?: readonly IsoDate[]): FilingPeriod[];
+  /** Whether a period has anything to say, by the days on which anything was paid and on which the employer reckoned; always without it. */
+  asked?(period: FilingPeriod, days: { paid: readonly IsoDate[]; reckoned: readonly IsoDate[]; today: IsoDate }): boolean;
   /** It states sums of the tax year so far beside those of its period. */
   statesYear?: true;
   /** Days on which people are counted; only those with a line of a code, where one is said. */

@@ -99,7 +99,8 @@ function unreached(pack: CountryPack, examples: readonly PayslipInput[]): string
   if (!pack.filings({}).length) lacking.push('no filings');
   const [amount, one] = [sums, Object.fromEntries(pack.bases.map((base) => [base.code, 1]))];
   for (const filing of pack.filings({})) {
-    const linesOf = (from: Record<string, number>) => madeOf(filing, from).filter((line) => line.unit === 'money' && line.codes.length);
+    const linesOf = (from: Record<string, number>) =>
+      madeOf(pack, filing, from).filter((line) => line.unit === 'money' && line.codes.length);
     const reached = new Set(linesOf(amount).flatMap((line) => (line.amount ? [line.line] : [])));
     for (const { line } of linesOf({ ...one, ...amount }))
       if (!reached.has(line)) lacking.push(`no example reaches line ${line} of ${filing.form}`);
@@ -109,7 +110,7 @@ function unreached(pack: CountryPack, examples: readonly PayslipInput[]): string
 }
 
 /** Lines of a filing made of sums of one person on one day, of its last known period. */
-function madeOf(filing: Filing, sums: Record<string, number>): FilingLine[] {
+function madeOf(pack: CountryPack, filing: Filing, sums: Record<string, number>): FilingLine[] {
   const [period] = filing.periods(2026).slice(-1);
   if (!period) return [];
   const person = {
@@ -130,6 +131,7 @@ function madeOf(filing: Filing, sums: Record<string, number>): FilingLine[] {
     headcounts: [1],
     gross: 0,
     byPlace: {},
+    reckoned: Object.fromEntries(Object.keys(pack.reckonings?.labels ?? {}).map((code) => [code, 1])),
     earlier: { days: [], deposits: [] },
     employer: {},
     paid: 0,

@@ -9,6 +9,7 @@ import type { Parameters } from './parameters';
 import type { DueRule } from '../filings/due-rules';
 import type { Filing } from '../filings/filing';
 import type { Owed } from '../filings/owed';
+import type { EmployerReckonings } from '../filings/reckoned';
 import type { LeavingRules } from '../leaving/final-pay';
 import type { Problem } from '../payslip/payslip';
 import type { Exact } from '../money/exact';
@@ -272,6 +273,8 @@ export interface CountryPack<Tax = unknown, Employer = unknown> {
   readyItems(date: IsoDate): readonly { group: string; item: PayItem }[];
   /** The number by which the tax agency knows the employer, out of its registrations; empty where it is missing. */
   employerNumber(employer: Readonly<Record<string, unknown>>): string;
+  /** What the employer reckons for itself out of everybody's pay. */
+  reckonings?: EmployerReckonings;
   /** What the employer owes by law, out of its registrations. */
   moneyOwed(employer: Readonly<Record<string, unknown>>): readonly Owed[];
   /** Kinds of ending, and by when final pay is there. */

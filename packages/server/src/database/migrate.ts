@@ -33,6 +33,7 @@ import { agencies } from './migrations/0039-agencies';
 import { yearEnd } from './migrations/0040-year-end';
 import { beforeThisSystem } from './migrations/0041-before-this-system';
 import { beingPlayed } from './migrations/0042-being-played';
+import { reckonings } from './migrations/0043-reckonings';
 import { filings } from './migrations/0032-filings';
 import { destinations } from './migrations/0031-destinations';
 import { countsOn } from './migrations/0030-counts-on';
@@ -86,6 +87,7 @@ const MIGRATIONS = [
   { name: '0040-year-end', sql: yearEnd },
   { name: '0041-before-this-system', sql: beforeThisSystem },
   { name: '0042-being-played', sql: beingPlayed },
+  { name: '0043-reckonings', sql: reckonings },
 ];
 
 /** Brings the database to the newest schema: all that is missing or nothing. Forward only. */

@@ -16,6 +16,7 @@ const APPEND_ONLY = [
   'journal_lines',
   'journal_maps',
   'tax_differences',
+  'reckonings',
   'remittance_receipts',
 ];
 

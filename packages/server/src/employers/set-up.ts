@@ -9,6 +9,7 @@ import { checkContacts, type Contacts } from '../formats';
 import { Membership } from '../users/models';
 import { changing } from '../users/changing';
 import { packFor, type Scope } from '../scope';
+import { registered } from './events';
 import { factsChanged } from './facts-version';
 import { payingAccounts } from './paying-accounts';
 
@@ -210,6 +211,7 @@ export async function changeSetUp(scope: Scope, body: ParsedBodyOf<'changeSetUp'
       transaction,
     );
     await factsChanged(scope, transaction);
+    if (changed.includes('country')) await registered.tell({ scope: { ...scope, employer: { ...scope.employer, facts } }, transaction });
     return {};
   });
 }

@@ -3,7 +3,7 @@ import { select } from '../database/connection';
 import { obligationsOf } from '../remittances/owed';
 import type { Scope } from '../scope';
 import { eventsOf } from './events';
-import { filingsWanted, payDatesOf } from './make';
+import { filingsWanted, isAskedFor, payDatesOf } from './make';
 
 /** Something that must reach an agency, or the people, by a day. */
 export interface Due {
@@ -64,9 +64,10 @@ async function paymentsDue(scope: Scope, from: string, to: string): Promise<Due[
 async function filingsDue(scope: Scope, from: string, to: string, after = ''): Promise<Due[]> {
   const events = await eventsOf(scope);
   const payDates = await payDatesOf(scope);
+  const asked = await isAskedFor(scope, payDates);
   return (await filingsWanted(scope)).flatMap((filing) =>
     periodsDue(filing, from, to, payDates)
-      .filter((period) => period.to >= after)
+      .filter((period) => period.to >= after && asked(filing, period))
       .map((period) => {
         const happened = events.filter((event) => event.filing === filing.code && event.period === period.key);
         return {

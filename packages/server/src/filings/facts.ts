@@ -10,6 +10,7 @@ import {
   type PersonSums,
 } from '@woodruff/core';
 import { select, together } from '../database/connection';
+import { reckonedUpTo } from '../journal/reckonings';
 import { paidTowards } from '../remittances/owed';
 import { theVault } from '../vault/vault';
 import { packFor, type Scope } from '../scope';
@@ -24,7 +25,7 @@ export async function factsOf(
 ): Promise<{ facts: FilingFacts; shown: Map<string, { last4: string | null; to: string[] }> }> {
   const counting = filing.counts?.on(period) ?? [];
   // Each is a look at the whole ledger of the period: beside each other they take as long as the longest.
-  const [people, days, earlier, headcounts, gross, byPlace, paid, entered, items, filed] = await together(
+  const [people, days, earlier, headcounts, gross, byPlace, paid, entered, items, filed, reckoned] = await together(
     () => (filing.from === 'people' ? peopleOf(scope, filing, period) : []),
     () => daysOf(scope, period),
     () => earlierPay(scope, filing, period),
@@ -35,6 +36,7 @@ export async function factsOf(
     () => enteredIn(scope, filing.code, period.key),
     () => (filing.copies ? itemsInBoxes(scope, period.taxYear) : []),
     () => filedLines(scope, filing, period.taxYear),
+    () => (packFor(scope).reckonings ? reckonedUpTo(scope, period.taxYear, period.to) : {}),
   );
   return {
     facts: {
@@ -44,6 +46,7 @@ export async function factsOf(
       headcounts,
       gross,
       byPlace,
+      reckoned,
       employer: scope.employer.facts.country,
       paid: paid + earlier.deposits.reduce((sum, { amount }) => sum + amount, 0),
       earlier,

@@ -1,6 +1,7 @@
 import { periodOfFiling, type Filing, type FilingPeriod } from '@woodruff/core';
 import { select, together } from '../database/connection';
 import { notFound } from '../errors';
+import { reckonedDays } from '../journal/reckonings';
 import { balancesOutOfStep } from '../ledger/posting';
 import { packFor, type Scope } from '../scope';
 import type { Content } from './events';
@@ -24,6 +25,12 @@ export async function payDatesOf(scope: Scope): Promise<string[]> {
     { employer: scope.employer.id },
   );
   return rows.map(({ day }) => day);
+}
+
+/** Whether a filing of the period has anything to say. */
+export async function isAskedFor(scope: Scope, payDates: readonly string[]): Promise<(filing: Filing, period: FilingPeriod) => boolean> {
+  const days = { paid: payDates, reckoned: packFor(scope).reckonings ? await reckonedDays(scope) : [], today: scope.employer.today };
+  return (filing, period) => filing.asked?.(period, days) ?? true;
 }
 
 /** Those that the employer has anything to file with. */

@@ -14,7 +14,7 @@ import { packFor, type Scope } from '../scope';
 import { earlierView } from './earlier';
 import { enteredIn } from './facts';
 import { balanceOf, faultsOf, filesOf, wantedOf } from './files';
-import { filingOf, filingsWanted, madeNow, payDatesOf, type Found } from './make';
+import { filingOf, filingsWanted, isAskedFor, madeNow, payDatesOf, type Found } from './make';
 import { contentOf, correctedSince, eventsOf, type Content, type Happened } from './events';
 
 /** A filing of a period: as it is now, where it stands, what can follow, and how it differs from what was filed. */
@@ -104,11 +104,12 @@ export async function listOfFilings(scope: Scope): Promise<FilingsList> {
   const all = await eventsOf(scope);
   const list: FilingsList = [];
   const payDates = await payDatesOf(scope);
+  const asked = await isAskedFor(scope, payDates);
   for (const filing of await filingsWanted(scope)) {
     const periods: FilingsList[number]['periods'] = [];
     for (let year = yearOf(today) + 1; year >= yearOf(since); year--)
       for (const period of [...filing.periods(year, payDates)].reverse()) {
-        if (period.to < since || (period.from > today && !period.ahead)) continue;
+        if (period.to < since || (period.from > today && !period.ahead) || !asked(filing, period)) continue;
         const events = all.filter((event) => event.filing === filing.code && event.period === period.key);
         periods.push({
           ...period,

@@ -3,21 +3,25 @@ import { addDays, addMonths, minorOf, placeOfCode, written, writtenMonth } from 
 import { record } from '../audit/audit';
 import { execute, select } from '../database/connection';
 import { conflict, invalid } from '../errors';
-import type { Scope } from '../scope';
+import { packFor, type Scope } from '../scope';
 import { changing } from '../users/changing';
 import { accountsOf } from './accounts';
 import { enter, PLAIN } from './entries';
 import { addOwed } from './post-pay';
+import { reckonedWithin } from './reckonings';
 
 /** Taxes of the employer by month and year to date, each with what was entered beside the computed. */
 export async function taxGridOf(scope: Scope, year: number): Promise<TaxGrid> {
   const values = { employer: scope.employer.id, from: `${year}-01-01`, to: `${year}-12-31` };
-  const computed = await select<{ code: string; label: string; month: number; amount: number }>(
+  const posted = await select<{ code: string; label: string; month: number; amount: number }>(
     scope.database,
     `select l.code, min(l.label) as label, extract(month from l.counts_on)::int as month, sum(l.amount)::bigint as amount from ledger_lines l
      where l.employer_id = :employer and l.kind = 'employer-tax' and l.counts_on between :from and :to group by l.code, 3 order by 2, 1`,
     values,
   );
+  const labelsOf = packFor(scope).reckonings?.labels ?? {};
+  const reckoned = (await reckonedWithin(scope, values)).map((one) => ({ ...one, label: labelsOf[one.code] ?? one.code }));
+  const computed = [...posted, ...reckoned.map(({ on, ...one }) => ({ ...one, month: Number(on.slice(5, 7)) }))];
   const entered = await select<TaxGrid['entered'][number]>(
     scope.database,
     `select d.code, extract(month from d.month)::int as month, d.amount, d.reason, u.name as who, d.entered_on as "on"
@@ -43,6 +47,7 @@ export async function taxGridOf(scope: Scope, year: number): Promise<TaxGrid> {
       };
     }),
     entered,
+    reckoned,
   };
 }
 

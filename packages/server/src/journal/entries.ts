@@ -17,7 +17,7 @@ export interface Line {
 
 export interface Entry {
   on: string;
-  kind: 'pay' | 'payment' | 'return' | 'remittance' | 'undone' | 'accrual' | 'accrual-back' | 'leave' | 'difference';
+  kind: 'pay' | 'payment' | 'return' | 'remittance' | 'undone' | 'accrual' | 'accrual-back' | 'leave' | 'difference' | 'reckoning';
   source: string | null;
   words: string;
   lines: readonly Line[];

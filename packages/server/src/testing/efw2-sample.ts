@@ -31,6 +31,7 @@ export function efw2Sample(): string {
     headcounts: [],
     gross: 0,
     byPlace: {},
+    reckoned: {},
     earlier: { days: [], deposits: [] },
     employer,
     paid: 0,

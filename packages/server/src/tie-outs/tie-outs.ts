@@ -149,7 +149,8 @@ async function obligationsAndLiabilities(scope: Scope, rows: Rows, ledger: reado
     ),
   );
   const differing = await rows<{ code: string; amount: number }>(
-    'select code, sum(amount)::bigint as amount from tax_differences where employer_id = :employer group by 1',
+    `select code, sum(amount)::bigint as amount from (select code, amount from tax_differences where employer_id = :employer
+     union all select code, amount from reckonings where employer_id = :employer) d group by 1`,
   );
   const sums = new Map(differing.map(({ code, amount }) => [code, amount]));
   for (const { runId, kind, code, amount } of ledger)

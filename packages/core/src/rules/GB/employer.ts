@@ -18,6 +18,14 @@ export const ukEmployerSchema = z.object({
   serviceUser: optional(/^\d{6}$/, 'six figures'),
   /** Pays the agency by the quarter, as those whose average month is below 1,500 may. */
   paysQuarterly: z.boolean().optional(),
+  /** Claims the employment allowance. */
+  employmentAllowance: z.boolean().optional(),
+  /** Of the yearly allowance for the apprenticeship levy what this scheme has, where connected employers share it. */
+  levyAllowance: optional(/^\d{1,5}(\.\d{2})?$/, 'an amount such as 15000.00'),
+  /** Class 1 contributions of the qualifying tax year were 45,000 or less: statutory pay is recovered in full. */
+  smallEmployer: z.boolean().optional(),
+  /** The day on which the scheme ceased. */
+  schemeCeased: optional(/^\d{4}-\d\d-\d\d$/, 'a date'),
 });
 export type UkEmployer = z.infer<typeof ukEmployerSchema>;
 
@@ -32,6 +40,20 @@ export const ukEmployerForm: EmployerForm = {
     },
     { key: 'serviceUser', label: 'Bacs service user number', kind: 'text', help: 'Six figures, from the bank' },
     { key: 'paysQuarterly', label: 'Pays by the quarter', kind: 'yes-no' },
+    { key: 'employmentAllowance', label: 'Claims the employment allowance', kind: 'yes-no' },
+    {
+      key: 'levyAllowance',
+      label: 'Allowance for the apprenticeship levy',
+      kind: 'amount',
+      help: 'Only where connected employers share it: the part of this scheme',
+    },
+    {
+      key: 'smallEmployer',
+      label: 'Small employer for statutory pay',
+      kind: 'yes-no',
+      help: 'Class 1 contributions of the qualifying tax year were 45,000 or less',
+    },
+    { key: 'schemeCeased', label: 'Scheme ceased on', kind: 'date' },
   ],
   lists: [],
   overtimeRules: [],

@@ -4,6 +4,7 @@ import type { Owed } from '../../filings/owed';
 import { isBankHoliday } from './holidays';
 import type { Minor } from '../../money/amounts';
 import type { UkEmployer } from './employer';
+import { employerReckonings } from './employer-reckonings';
 import { taxMonth } from './tax-year';
 
 /** The 22nd after the end of the tax month of a pay date, or of its tax quarter; where it is no working day, the last one before it. */
@@ -13,12 +14,12 @@ function dueDate(payDate: IsoDate, quarterly: boolean): IsoDate {
   return movedToBusinessDay(dateOf(yearOf(month), monthOf(month), 22), 'previous', isBankHoliday);
 }
 
-/** Income tax, both sides of national insurance and loans, paid electronically (SI 2003/2682, regulations 67G to 70). */
+/** Income tax, both sides of national insurance, loans and the levy, less the allowance and what is recovered, paid electronically (SI 2003/2682, regulations 67G to 70). */
 export const owedToHmrc = ({ accountsOffice = '', paysQuarterly = false }: Partial<UkEmployer>): Owed => ({
   code: 'gb.paye-payment',
   what: 'PAYE and national insurance',
   payee: 'HM Revenue and Customs',
-  codes: ['gb.paye', 'gb.ni', 'gb.ni.employer', 'gb.student-loan', 'gb.postgraduate-loan'],
+  codes: ['gb.paye', 'gb.ni', 'gb.ni.employer', 'gb.student-loan', 'gb.postgraduate-loan', ...Object.keys(employerReckonings.labels)],
   reference: accountsOffice,
   rule: paysQuarterly ? 'on the 22nd after the tax quarter' : 'on the 22nd after the tax month',
   source: {

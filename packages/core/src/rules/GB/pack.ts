@@ -5,6 +5,8 @@ import { incomeTax } from './income-tax';
 import { loanRepayments } from './student-loans';
 import { attachable, attachments, attachmentTables, orderLimit } from './attachments';
 import { ukEmployerForm, ukEmployerSchema, type UkEmployer } from './employer';
+import { employerReckonings } from './employer-reckonings';
+import { employerPaymentSummary } from './forms/employer-payment-summary';
 import { fullPaymentSubmission } from './forms/full-payment-submission';
 import { bank, person, words } from './identity';
 import { minimumWage } from './minimum-wage';
@@ -76,6 +78,7 @@ export const unitedKingdom: CountryPack<UkTax, UkEmployer> = {
   tables,
   readyItems: () => [],
   employerNumber: ({ payeReference }) => (typeof payeReference === 'string' ? payeReference : ''),
+  reckonings: employerReckonings,
   moneyOwed: (employer) => [owedToHmrc(employer)],
   leaving: {
     kinds: [
@@ -93,7 +96,7 @@ export const unitedKingdom: CountryPack<UkTax, UkEmployer> = {
   ],
   // Statutory pay, pensions, the employer's summary and the year's certificates are not in yet.
   whole: false,
-  filings: () => [fullPaymentSubmission],
+  filings: () => [fullPaymentSubmission, employerPaymentSummary],
   orderLimit,
   publishedTables: attachmentTables,
 };

@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, effect, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, linkedSignal, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { Store } from '@ngrx/store';
 import type { ProblemDetail, TaxGrid } from '@woodruff/contract';
@@ -6,6 +6,7 @@ import { Api, problemOf } from '../api/api';
 import { Problem } from '../kit/problem';
 import { DayPipe, MoneyPipe, SignedPipe } from '../kit/words';
 import { selectEmployer, selectMay } from '../session/session.store';
+import { FigureWorking } from '../working/figure-working';
 import { PaymentsHead } from './payments-head';
 import { taxGridStore } from './payments.store';
 
@@ -14,7 +15,7 @@ const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', '
 /** Taxes of the employer by month and place; what a notice says instead stands beside the computed as a difference. */
 @Component({
   selector: 'wr-employer-taxes-page',
-  imports: [DayPipe, FormsModule, MoneyPipe, PaymentsHead, Problem, SignedPipe],
+  imports: [DayPipe, FigureWorking, FormsModule, MoneyPipe, PaymentsHead, Problem, SignedPipe],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <main class="page">
@@ -101,6 +102,44 @@ const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', '
             </div>
           </form>
         }
+        @if (grid.reckoned.length) {
+          <section class="section">
+            <h2>Reckoned out of everybody's pay</h2>
+            <table class="lines">
+              <tr>
+                <th>What</th>
+                <th>For</th>
+                <th>With the pay of</th>
+                <th class="num">Owed, or taken off</th>
+              </tr>
+              @for (one of grid.reckoned; track $index) {
+                <tr>
+                  <td>{{ one.label }}</td>
+                  <td>{{ one.period }}</td>
+                  <td>{{ one.on | day: 'short' }}</td>
+                  <td class="num">
+                    @if (one.workings[one.code]) {
+                      <button
+                        class="opens"
+                        type="button"
+                        [attr.aria-expanded]="asked() === one"
+                        [attr.aria-label]="one.label + ', ' + one.period"
+                        (click)="ask(one)"
+                      >
+                        {{ one.amount | signed }}
+                      </button>
+                    } @else {
+                      {{ one.amount | signed }}
+                    }
+                  </td>
+                </tr>
+              }
+            </table>
+            @if (working(); as working) {
+              <wr-figure-working [working]="working" [workings]="asked()?.workings ?? {}" personId="" (opened)="key.set($event)" />
+            }
+          </section>
+        }
         @if (grid.entered.length) {
           <section class="section">
             <h2>Entered beside the computed</h2>
@@ -146,6 +185,9 @@ export class EmployerTaxesPage {
   protected readonly chosen = signal(0);
   protected readonly year = computed(() => this.chosen() || Number(this.employer()?.today.slice(0, 4) ?? 0));
   protected readonly open = signal<{ row: TaxGrid['rows'][number]; month: number } | null>(null);
+  protected readonly asked = signal<TaxGrid['reckoned'][number] | null>(null);
+  protected readonly key = linkedSignal(() => this.asked()?.code ?? '');
+  protected readonly working = computed(() => this.asked()?.workings[this.key()]);
   protected draft = { total: '', reason: '' };
   protected readonly sums = computed(() =>
     MONTHS.map((_, index) => this.data()?.rows.reduce((sum, { months }) => sum + (months[index]?.total ?? 0), 0) ?? 0),
@@ -160,6 +202,11 @@ export class EmployerTaxesPage {
 
   protected labelOf(code: string): string {
     return this.data()?.rows.find((row) => row.code === code)?.label ?? code;
+  }
+
+  /** Opens how a figure came about; once more, and it is closed. */
+  protected ask(one: TaxGrid['reckoned'][number]): void {
+    this.asked.set(this.asked() === one ? null : one);
   }
 
   protected begin(row: TaxGrid['rows'][number], month: number): void {

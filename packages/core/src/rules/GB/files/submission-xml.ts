@@ -1,10 +1,11 @@
-import { xmlOf, type Element } from '../../../files/xml';
+import type { Element } from '../../../files/xml';
 import type { FilingContent, FilingFile } from '../../../filings/filing';
 import { textOf, type Sender, type Stated } from '../../../filings/sender';
 import { decimalOf } from '../../../money/amounts';
 import { letterKey, OF_LETTER, soFar } from '../forms/stated';
 import { LETTERS } from '../letters';
 import { taxMonth } from '../tax-year';
+import { envelope } from './envelope';
 
 /** Elements of a payment's letters, of the period and of the year, in the order of the agency's schema (from memory, unconfirmed). */
 const NI: readonly (readonly [element: string, what: (typeof OF_LETTER)[number], year: boolean])[] = [
@@ -18,9 +19,6 @@ const NI: readonly (readonly [element: string, what: (typeof OF_LETTER)[number],
   ['EmpeeContribnsInPd', 'employee', false],
   ['EmpeeContribnsYTD', 'employee', true],
 ];
-
-const [OFFICE, REFERENCE] = [0, 1];
-const partsOf = (payeReference: string): string[] => payeReference.split('/');
 
 /** One person: who they are, how they are employed, the year so far, this payment, and contributions by letter. */
 function employee(who: Stated, amount: (key: string) => number, date: string, letters: readonly string[]): Element {
@@ -109,61 +107,29 @@ function employee(who: Stated, amount: (key: string) => number, date: string, le
 }
 
 function write({ period, detail }: FilingContent, sender: Sender): string {
-  const { employer, people, signer } = sender;
-  const reference = partsOf(sender.number);
+  const { people } = sender;
   const at = new Map((detail?.columns ?? []).map(({ key }, index) => [key, index]));
   const letters = Object.keys(LETTERS).filter((letter) => at.has(letterKey(letter, 'earnings')));
-  return xmlOf([
-    'IRenvelope',
-    [
-      [
-        'IRheader',
-        [
-          [
-            'Keys',
-            [
-              ['Key', reference[OFFICE] ?? '', { Type: 'TaxOfficeNumber' }],
-              ['Key', reference[REFERENCE] ?? '', { Type: 'TaxOfficeReference' }],
-            ],
-          ],
-          ['PeriodEnd', period.to],
-          signer ? ['Sender', 'Employer'] : null,
-          signer ? ['SignedBy', `${signer.name}, ${signer.on}`] : null,
-        ],
-      ],
-      [
-        'FullPaymentSubmission',
-        [
-          [
-            'EmpRefs',
-            [
-              ['OfficeNo', reference[OFFICE] ?? ''],
-              ['PayeRef', reference[REFERENCE] ?? ''],
-              ['AORef', textOf(employer, 'accountsOffice')],
-            ],
-          ],
-          ['EmployerName', sender.name],
-          ['RelatedTaxYear', period.taxYear.slice(2)],
-          sender.amends ? ['Correction', 'yes'] : null,
-          ...(detail?.rows ?? []).map(({ personId, values }): Element => {
-            const who = people.get(personId);
-            if (!who) throw new RangeError('somebody of the submission is not on file');
-            return employee(who, (key) => values[at.get(key) ?? -1] ?? 0, period.to, letters);
-          }),
-        ],
-      ],
-    ],
-    { xmlns: 'http://www.govtalk.gov.uk/taxation/PAYE/RTI/FullPaymentSubmission' },
+  return envelope('FullPaymentSubmission', period, sender, [
+    ['RelatedTaxYear', period.taxYear.slice(2)],
+    ...(detail?.rows ?? []).map(({ personId, values }): Element => {
+      const who = people.get(personId);
+      if (!who) throw new RangeError('somebody of the submission is not on file');
+      return employee(who, (key) => values[at.get(key) ?? -1] ?? 0, period.to, letters);
+    }),
   ]);
 }
+
+/** By which the agency knows the employer, and what is paid to it. */
+export const submissionWants: FilingFile['wants'] = ({ number, employer }) => [
+  ...(/^\d{3}\/[A-Z0-9]{1,10}$/.test(number) ? [] : [{ sentence: 'The PAYE reference of the employer', part: 'registrations' as const }]),
+  ...(textOf(employer, 'accountsOffice') ? [] : [{ sentence: 'The Accounts Office reference', part: 'registrations' as const }]),
+];
 
 /** The file of a full payment submission: the body that the agency's gateway takes within its envelope. */
 export const submissionFile: FilingFile = {
   format: 'XML of real time information',
   extension: 'xml',
-  wants: ({ number, employer }) => [
-    ...(/^\d{3}\/[A-Z0-9]{1,10}$/.test(number) ? [] : [{ sentence: 'The PAYE reference of the employer', part: 'registrations' as const }]),
-    ...(textOf(employer, 'accountsOffice') ? [] : [{ sentence: 'The Accounts Office reference', part: 'registrations' as const }]),
-  ],
+  wants: submissionWants,
   write,
 };

@@ -11,3 +11,7 @@ export const STATED = {
 export const OF_LETTER = ['earnings', 'to-lower', 'to-primary', 'to-upper', 'employee', 'employer'] as const;
 export const letterKey = (letter: string, what: (typeof OF_LETTER)[number]): string => `${letter} ${what}`;
 export const soFar = (key: string): string => `${key}, year`;
+/** Lines of the employer's summary that are no sums of codes. */
+export const CONSTRUCTION = 'construction';
+export const NO_PAYMENT = 'no-payment';
+export const FINAL = 'final';

@@ -1,16 +1,5 @@
-import { XMLParser, XMLValidator } from 'fast-xml-parser';
-import { NOTHING, type Fault, type Read } from '../read';
-
-const parser = new XMLParser({
-  ignoreAttributes: false,
-  parseTagValue: false,
-  isArray: (name) => ['Employee', 'NIlettersAndValues', 'Line', 'Key'].includes(name),
-});
-type Node = Record<string, unknown>;
-const at = (node: unknown, ...path: string[]): unknown => path.reduce<unknown>((here, key) => (here as Node | undefined)?.[key], node);
-const text = (value: unknown): string =>
-  typeof value === 'string' ? value.trim() : value === undefined ? '' : text((value as Node | undefined)?.['#text'] ?? '');
-const list = (value: unknown): unknown[] => (Array.isArray(value) ? (value as unknown[]) : []);
+import type { Read } from '../read';
+import { at, list, readEnvelope, text, type Say } from './xml';
 
 /** Prefixes that no number has, and its shape (HMRC, NIM39110). */
 const NINO = /^(?!BG|GB|KN|NK|NT|TN|ZZ)[A-CEGHJ-PR-TW-Z][A-CEGHJ-NPR-TW-Z]\d{6}[A-D]$/;
@@ -29,41 +18,16 @@ const CONTRIBUTIONS = [
 ];
 
 /** Reads a full payment submission: who files, for which day, and of everybody the payment, the year and the contributions. */
-export function readPayment(content: string): Read {
-  const valid = XMLValidator.validate(content);
-  if (valid !== true) return { ...NOTHING, faults: [{ code: 'XML', text: `line ${valid.err.line}: ${valid.err.msg}` }] };
-  const root = at(parser.parse(content), 'IRenvelope');
-  const body = at(root, 'FullPaymentSubmission');
-  const faults: Fault[] = [];
-  const fault = (code: string, sentence: string, person?: string): void =>
-    void faults.push({ code, text: sentence, ...(person ? { person } : {}) });
-  const to = text(at(root, 'IRheader', 'PeriodEnd'));
-  const reference = `${text(at(body, 'EmpRefs', 'OfficeNo'))}/${text(at(body, 'EmpRefs', 'PayeRef'))}`;
-  const keys = list(at(root, 'IRheader', 'Keys', 'Key')).map(text);
-  if (keys.join('/') !== reference) fault('KEYS', 'the keys of the header are not the references of the employer');
-  if (!/^\d{4}-\d\d-\d\d$/.test(to)) fault('PERIOD', 'the day that it is for is none');
-  if (!/^\d{3}P[A-Z]\d{7}[0-9X]$/.test(text(at(body, 'EmpRefs', 'AORef')))) fault('AO-REF', 'the Accounts Office reference is none');
-  const start = Number(to.slice(0, 4)) - (to.slice(5) < '04-06' ? 1 : 0);
-  if (text(at(body, 'RelatedTaxYear')) !== `${String(start).slice(2)}-${String(start + 1).slice(2)}`)
-    fault('YEAR', 'the tax year is not that of the day');
-  const people = list(at(body, 'Employee'));
-  if (!people.length) fault('NOBODY', 'nobody is paid in it');
-  const seen = new Set<string>();
-  for (const one of people) checkPerson(one, to, seen, fault);
-  return {
-    form: 'fps',
-    from: to,
-    to,
-    taxpayer: reference,
-    name: text(at(body, 'EmployerName')),
-    signed: text(at(root, 'IRheader', 'SignedBy')) !== '',
-    corrects: text(at(body, 'Correction')) === 'yes',
-    ahead: true,
-    faults,
-  };
-}
+export const readPayment = (content: string): Read =>
+  readEnvelope(content, 'FullPaymentSubmission', 'fps', (body, to, fault) => {
+    const people = list(at(body, 'Employee'));
+    if (!people.length) fault('NOBODY', 'nobody is paid in it');
+    const seen = new Set<string>();
+    for (const one of people) checkPerson(one, to, seen, fault);
+    return { from: to };
+  });
 
-function checkPerson(one: unknown, to: string, seen: Set<string>, fault: (code: string, sentence: string, person?: string) => void): void {
+function checkPerson(one: unknown, to: string, seen: Set<string>, fault: Say): void {
   const name = `${text(at(one, 'EmployeeDetails', 'Name', 'Fore'))} ${text(at(one, 'EmployeeDetails', 'Name', 'Sur'))}`.trim();
   const [nino, id] = [text(at(one, 'EmployeeDetails', 'NINO')), text(at(one, 'Employment', 'PayId'))];
   if (!name.includes(' ')) fault('NAME', 'somebody has no full name', name);

@@ -16,6 +16,7 @@ export const NOTHING: Omit<FilingFacts, 'period' | 'days'> = {
   gross: 0,
   earlier: { days: [], deposits: [] },
   byPlace: {},
+  reckoned: {},
   employer: EMPLOYER,
   paid: 0,
   entered: {},
