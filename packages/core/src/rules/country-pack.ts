@@ -10,6 +10,7 @@ import type { DueRule } from '../filings/due-rules';
 import type { Filing } from '../filings/filing';
 import type { Owed } from '../filings/owed';
 import type { EmployerReckonings } from '../filings/reckoned';
+import type { LeaveByLaw } from './leave-by-law';
 import type { LeavingRules } from '../leaving/final-pay';
 import type { Problem } from '../payslip/payslip';
 import type { Exact } from '../money/exact';
@@ -277,6 +278,8 @@ export interface CountryPack<Tax = unknown, Employer = unknown> {
   reckonings?: EmployerReckonings;
   /** What the employer owes by law, out of its registrations. */
   moneyOwed(employer: Readonly<Record<string, unknown>>): readonly Owed[];
+  /** Leave that the law knows and pays. */
+  leaveByLaw?: LeaveByLaw;
   /** Kinds of ending, and by when final pay is there. */
   leaving: LeavingRules;
   /** What ends and begins with the tax year that ends in a calendar year, in order of its days. */

@@ -9,6 +9,7 @@ import { employerReckonings } from './employer-reckonings';
 import { employerPaymentSummary } from './forms/employer-payment-summary';
 import { fullPaymentSubmission } from './forms/full-payment-submission';
 import { bank, person, words } from './identity';
+import { leaveByLaw } from './leave-by-law';
 import { minimumWage } from './minimum-wage';
 import { isBankHoliday } from './holidays';
 import { owedToHmrc } from './owed';
@@ -16,6 +17,15 @@ import { taxYearLabel, yearStart } from './tax-year';
 import { ukTaxSchema, type UkTax } from './facts';
 import { tables } from './tables';
 import { ukTaxForm } from './tax-details';
+import { RECOVERED, SICK } from './statutory-codes';
+
+/** Statutory payments by the treatment of the item that pays them. */
+const statutory: Treatment[] = Object.entries({ [SICK]: 'Statutory sick pay', ...RECOVERED }).map(([base, label]) => ({
+  code: base.slice('gb.'.length),
+  label,
+  for: ['earning'],
+  counts: { 'gb.paye.pay': 1, 'gb.ni.earnings': 1, [base]: 1 },
+}));
 
 const list: Treatment[] = [
   { code: 'pay', label: 'Pay', for: ['earning'], counts: { 'gb.paye.pay': 1, 'gb.ni.earnings': 1 } },
@@ -26,6 +36,7 @@ const list: Treatment[] = [
     taken: 'before-tax',
     counts: { 'gb.paye.pay': -1 },
   },
+  ...statutory,
   ...attachments,
   { code: 'after-tax', label: 'After tax', for: ['deduction'], taken: 'after-tax', counts: {} },
   { code: 'expenses', label: 'Expenses paid back', for: ['reimbursement'], counts: {} },
@@ -52,6 +63,7 @@ export const unitedKingdom: CountryPack<UkTax, UkEmployer> = {
   bases: [
     { code: 'gb.paye.pay', label: 'Pay subject to income tax' },
     { code: 'gb.ni.earnings', label: 'Earnings for national insurance' },
+    ...Object.entries({ [SICK]: 'Statutory sick pay', ...RECOVERED }).map(([code, label]) => ({ code, label })),
   ],
   placesOf: () => [],
   taxableBase: 'gb.paye.pay',
@@ -80,6 +92,7 @@ export const unitedKingdom: CountryPack<UkTax, UkEmployer> = {
   employerNumber: ({ payeReference }) => (typeof payeReference === 'string' ? payeReference : ''),
   reckonings: employerReckonings,
   moneyOwed: (employer) => [owedToHmrc(employer)],
+  leaveByLaw,
   leaving: {
     kinds: [
       { code: 'resigned', label: 'resigned' },
