@@ -27,5 +27,6 @@ export * from './endpoints/index';
 export * from './openapi';
 export * from './problems';
 export * from './leave';
+export * from './leave-by-law';
 export * from './corrections';
 export * from './own';

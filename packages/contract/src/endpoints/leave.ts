@@ -11,10 +11,58 @@ import {
   newLeavePlanSchema,
   personLeaveSchema,
 } from '../leave';
+import { assessedLeaveSchema, lawLeaveEndSchema, lawLeaveSchema, lawLeaveUndoSchema, personLawLeavesSchema } from '../leave-by-law';
 import { at, made, nothing, type Endpoint } from './endpoint';
 
 /** Of leave plans, requests and balances. */
 export const leaveEndpoints = {
+  lawLeaves: {
+    method: 'get',
+    path: `${at}/people/:id/leave-by-law`,
+    needs: 'read',
+    summary: "A person's leave that the law knows and pays, with its tests and weeks",
+    answer: personLawLeavesSchema,
+  },
+  assessLawLeave: {
+    method: 'post',
+    looks: true,
+    path: `${at}/people/:id/leave-by-law/assess`,
+    needs: 'prepare',
+    summary: 'What the law says of a leave: its tests, and what is paid week by week; nothing is saved',
+    body: lawLeaveSchema,
+    answer: assessedLeaveSchema,
+  },
+  addLawLeave: {
+    method: 'post',
+    path: `${at}/people/:id/leave-by-law`,
+    needs: 'prepare',
+    summary: 'Put a leave on file; what is paid waits as one-offs for the runs of its weeks',
+    body: lawLeaveSchema,
+    answer: made,
+  },
+  endLawLeave: {
+    method: 'put',
+    path: `${at}/people/:id/leave-by-law/:leave`,
+    needs: 'prepare',
+    summary: 'Another last day of a leave; what was paid otherwise is made good',
+    body: lawLeaveEndSchema,
+    answer: nothing,
+  },
+  undoLawLeave: {
+    method: 'post',
+    path: `${at}/people/:id/leave-by-law/:leave/undo`,
+    needs: 'prepare',
+    summary: 'Take a leave back; what was paid of it is taken back with the next run',
+    body: lawLeaveUndoSchema,
+    answer: nothing,
+  },
+  lawLeaveRefusal: {
+    method: 'get',
+    file: 'application/pdf',
+    path: `${at}/people/:id/leave-by-law/:leave/refusal`,
+    needs: 'read',
+    summary: 'The paper by which somebody is told that nothing is paid, and why',
+  },
   leavePage: {
     method: 'get',
     path: `${at}/leave`,

@@ -1,5 +1,6 @@
 import { randomBytes } from 'node:crypto';
 import { payItemSchema, personFactsSchema, rateSchema } from '@woodruff/contract';
+import type { PayPeriod } from '@woodruff/core';
 import { calculateRun } from '../calculation/calculation';
 import { addEmployer } from '../employers/service';
 import { addPayItem } from '../pay-items/service';
@@ -15,7 +16,11 @@ import { EMPLOYER_FACTS } from './workplace';
 const MONTH = { from: '2026-11-01', to: '2026-11-30', payDate: '2026-11-30' };
 
 /** A small British employer that pays by the month: two people, their tax details and numbers. */
-export async function britishWorks(): Promise<{ scope: () => Promise<Scope>; run: () => Promise<string>; people: [string, string] }> {
+export async function britishWorks({ hired = MONTH.from } = {}): Promise<{
+  scope: () => Promise<Scope>;
+  run: (month?: PayPeriod) => Promise<string>;
+  people: [string, string];
+}> {
   const reference = `123/T${randomBytes(3).toString('hex').toUpperCase()}`;
   const facts: EmployerFacts = {
     ...EMPLOYER_FACTS,
@@ -41,10 +46,10 @@ export async function britishWorks(): Promise<{ scope: () => Promise<Scope>; run
   );
   const person = async (code: string, name: [string, string], amount: string, number: string, tax: Record<string, unknown>) => {
     const [givenName, familyName] = name;
-    const entered = { code, givenName, familyName, born: '1988-03-04', hired: '2026-11-01', scheduleId: schedules['Monthly'] ?? '' };
+    const entered = { code, givenName, familyName, born: '1988-03-04', hired, scheduleId: schedules['Monthly'] ?? '' };
     const { id: made } = await addPerson(clerk, personFactsSchema.parse(entered));
-    await addRate(clerk, made, rateSchema.parse({ label: 'Pay', per: 'year', amount, from: '2026-11-01' }));
-    await addTaxDetails(clerk, made, { from: '2026-11-01', facts: { taxCode: '1257L', basis: 'cumulative', category: 'A', ...tax } });
+    await addRate(clerk, made, rateSchema.parse({ label: 'Pay', per: 'year', amount, from: hired }));
+    await addTaxDetails(clerk, made, { from: hired, facts: { taxCode: '1257L', basis: 'cumulative', category: 'A', ...tax } });
     await setNationalNumber(clerk, made, number);
     return made;
   };
@@ -55,8 +60,8 @@ export async function britishWorks(): Promise<{ scope: () => Promise<Scope>; run
   return {
     scope,
     people,
-    run: async () => {
-      const run = await startRun(await scope(), { scheduleId: schedules['Monthly'] ?? '', ...MONTH });
+    run: async (month = MONTH) => {
+      const run = await startRun(await scope(), { scheduleId: schedules['Monthly'] ?? '', ...month });
       await calculateRun(await scope(), run.id);
       return run.id;
     },

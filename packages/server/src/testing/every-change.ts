@@ -117,6 +117,9 @@ export const NOT_OF_AN_EMPLOYER: readonly EndpointName[] = [
   'useLink',
 ];
 
+/** What no country of the workplace below has; their own spec brings them together. */
+export const OF_ANOTHER_COUNTRY: readonly EndpointName[] = ['addLawLeave', 'endLawLeave', 'undoLawLeave'];
+
 /**
  * A case for every endpoint that saves something, in an order in which each has what it needs: set-up, an open run, an
  * approved one, corrections. The same case brings two workplaces from the same state to the same state.

@@ -12,6 +12,7 @@ import { bank, person, words } from './identity';
 import { leaveByLaw } from './leave-by-law';
 import { minimumWage } from './minimum-wage';
 import { isBankHoliday } from './holidays';
+import { readyItems } from './ready-items';
 import { owedToHmrc } from './owed';
 import { taxYearLabel, yearStart } from './tax-year';
 import { ukTaxSchema, type UkTax } from './facts';
@@ -88,7 +89,7 @@ export const unitedKingdom: CountryPack<UkTax, UkEmployer> = {
   minimumWage,
   employerForm: ukEmployerForm,
   tables,
-  readyItems: () => [],
+  readyItems: () => readyItems,
   employerNumber: ({ payeReference }) => (typeof payeReference === 'string' ? payeReference : ''),
   reckonings: employerReckonings,
   moneyOwed: (employer) => [owedToHmrc(employer)],

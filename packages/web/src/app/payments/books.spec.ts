@@ -72,6 +72,7 @@ describe('Taxes of the employer', () => {
       { code: 'us.futa', label: 'Federal unemployment', place: '', months: months(2_000), total: 2_000 },
     ],
     entered: [{ code: 'us.unemployment@US-PA', month: 11, amount: 125, reason: 'By the notice', who: 'O. Marchetti', on: '2026-11-20' }],
+    reckoned: [],
   };
 
   it('show what differs with its reason, and take a total with another', async () => {
@@ -92,6 +93,33 @@ describe('Taxes of the employer', () => {
       total: '1020.50',
       reason: 'The rate of the notice',
     });
+  });
+});
+
+describe("What an employer reckons out of everybody's pay", () => {
+  it('stands with its month and opens to how it came about', async () => {
+    const working = {
+      key: 'a.levy',
+      label: 'A levy',
+      amount: '250.00',
+      unit: 'money' as const,
+      steps: [],
+      sources: [],
+      notes: [],
+      facts: [],
+    };
+    const levy = { code: 'a.levy', label: 'A levy', period: 'month 1', on: '2026-04-30', amount: 25_000, workings: { 'a.levy': working } };
+    const grid: TaxGrid = { year: 2026, rows: [], entered: [], reckoned: [levy, { ...levy, amount: -25_000, workings: {} }] };
+    const one = await part(
+      EmployerTaxesPage,
+      {},
+      { role: 'administrator', stores: [taxGridStore as never], arrives: [taxGridStore.loaded({ data: grid })] },
+    );
+    expect(one.text).toContain('A levy month 1 30 Apr 2026 +250.00');
+    await one.press('A levy, month 1');
+    expect(one.element.querySelector('wr-figure-working')).not.toBeNull();
+    await one.press('A levy, month 1');
+    expect(one.element.querySelector('wr-figure-working')).toBeNull();
   });
 });
 

@@ -19,6 +19,7 @@ import { employerStore, personStore } from './people.store';
 import { PersonFactsForm } from './person-facts-form';
 import { PersonItems } from './person-items';
 import { PersonLeavePart } from './person-leave';
+import { PersonLeaveByLaw } from './person-leave-by-law';
 import { PersonLeaving } from './person-leaving';
 import { PersonNotes } from './person-notes';
 import { PersonOpening } from './person-opening';
@@ -45,6 +46,7 @@ const text = (value = '') => new FormControl(value, { nonNullable: true });
     PersonFactsForm,
     PersonItems,
     PersonLeavePart,
+    PersonLeaveByLaw,
     PersonLeaving,
     PersonNotes,
     PersonOpening,
