@@ -39,6 +39,8 @@ export const leavingViewSchema = z
     state: z.string().nullable(),
     /** As it was entered, for changing it. */
     entered: leavingSchema.nullable(),
+    /** What the law wants who leaves to be given beside the statement, as it is called; null where it wants nothing. */
+    certificate: z.string().nullable(),
     by: z.string(),
     at: z.string(),
   })

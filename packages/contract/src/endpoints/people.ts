@@ -164,6 +164,13 @@ export const peopleEndpoints = {
     query: z.object({ lastDay: isoDate, until: isoDate }),
     answer: noticePaySchema,
   },
+  leavingCertificate: {
+    method: 'get',
+    path: `${at}/people/:id/leaving/certificate.pdf`,
+    needs: 'reveal',
+    summary: 'The certificate that the law wants who leaves to be given, with the number',
+    file: 'application/pdf',
+  },
   leavingPdf: {
     method: 'get',
     path: `${at}/people/:id/leaving/statement.pdf`,

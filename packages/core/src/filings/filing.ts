@@ -42,6 +42,8 @@ export interface PersonSums {
   number?: string;
   /** Somebody else has the same number. */
   shared: boolean;
+  /** Last day of employment, where one is on file. */
+  left?: IsoDate;
   /** There is a full postal address. */
   address: boolean;
   sums: Readonly<Record<string, Minor>>;

@@ -15,8 +15,33 @@ export interface FinalPayDue {
   source: Source;
 }
 
+/** What a certificate for who leaves is made of. Sums are those of the tax year of the last payment, in minor units. */
+export interface CertificateFacts {
+  name: string;
+  number: string;
+  born?: IsoDate;
+  code: string;
+  lastDay: IsoDate;
+  /** The last pay date so far in the tax year. */
+  lastPaid?: IsoDate;
+  frequency: string;
+  employer: Readonly<Record<string, unknown>>;
+  tax: Readonly<Record<string, unknown>>;
+  sums: Readonly<Record<string, number>>;
+}
+
+/** A paper that the law wants who leaves to be given. */
+export interface LeavingCertificate {
+  name: string;
+  title: string;
+  of(facts: CertificateFacts): { heading: string; rows: [label: string, value: string][] }[];
+  note: string;
+  source: Source;
+}
+
 /** What a country says of leaving. */
 export interface LeavingRules {
+  certificate?: LeavingCertificate;
   kinds: readonly KindOfLeaving[];
   /**
    * @param kind empty where it is not known: then the rule that asks for the earliest day holds

@@ -107,6 +107,8 @@ export interface PayslipInput {
   person: {
     name: string;
     born?: IsoDate;
+    /** The last day of employment, where the payslip pays for days after it. */
+    left?: IsoDate;
     contractor?: boolean;
     /** There is no number, or none that can exist, by which the tax agency knows the person. */
     unidentified?: boolean;

@@ -10,6 +10,7 @@ import type { DueRule } from '../filings/due-rules';
 import type { Filing } from '../filings/filing';
 import type { Owed } from '../filings/owed';
 import type { EmployerReckonings } from '../filings/reckoned';
+import type { FormField, FormGroup } from './form-field';
 import type { LeaveByLaw } from './leave-by-law';
 import type { LeavingRules } from '../leaving/final-pay';
 import type { Problem } from '../payslip/payslip';
@@ -18,6 +19,7 @@ import type { Figure, Paper, Reckoning } from '../working/reckoning';
 import type { Source } from '../working/working';
 
 export { CannotCompute } from './cannot-compute';
+export { isAsked, type FieldCondition, type FormField, type FormGroup } from './form-field';
 
 /** How a kind of pay or deduction counts: +1 adds to a base, −1 lowers it, absent leaves it alone. */
 export interface Treatment {
@@ -121,44 +123,12 @@ export interface TableContext extends TaxContext {
   deducted(treatments: readonly string[]): Exact;
 }
 
-export interface FieldCondition {
-  key: string;
-  is: string;
-}
-
-/** Whether a field is asked for, by what is entered in the others. */
-export const isAsked = ({ when }: Pick<FormField, 'when'>, entered: (key: string) => unknown): boolean =>
-  !when ||
-  (Array.isArray(when) ? (when as readonly FieldCondition[]) : [when as FieldCondition]).some(({ key, is }) => entered(key) === is);
-
 /** How a treatment counts for a base: as it says itself, else as the base says of it, else as for the base that is followed. */
 export function countOf(treatment: Pick<Treatment, 'code' | 'counts'>, base: Base, all: ReadonlyMap<string, Base>): 1 | -1 | 0 {
   const own = treatment.counts[base.code] ?? base.otherwise?.[treatment.code];
   if (own !== undefined) return own;
   const followed = base.follows === undefined ? undefined : all.get(base.follows);
   return followed ? countOf(treatment, followed, all) : 0;
-}
-
-/** A field of a certificate, as data, so that screens need not know the country. */
-export interface FormField {
-  key: string;
-  label: string;
-  help?: string;
-  kind: 'choice' | 'yes-no' | 'amount' | 'count' | 'text' | 'date' | 'percent';
-  choices?: readonly { value: string; label: string }[];
-  /** A list of the employer's registrations, of whose entries one is meant. */
-  entryOf?: string;
-  /** In a list: asked of these entries only. */
-  ofEntries?: readonly string[];
-  /** Shown only while another field has this value; of several, any is enough. */
-  when?: FieldCondition | readonly FieldCondition[];
-  /** A fact of the place of work, which a group can supply to its people; the others are each person's own. */
-  ofGroup?: true;
-}
-
-export interface FormGroup {
-  title: string;
-  fields: readonly FormField[];
 }
 
 /** A way to tax pay beside the regular. */

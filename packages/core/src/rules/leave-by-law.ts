@@ -1,7 +1,7 @@
 import type { IsoDate } from '../calendar/dates';
 import type { Minor } from '../money/amounts';
 import type { Working } from '../working/working';
-import type { FormField } from './country-pack';
+import type { FormField } from './form-field';
 
 /** A leave that the law knows and pays, such as sickness or maternity. */
 export interface KindOfLeaveByLaw {

@@ -171,12 +171,13 @@ async function peopleOf(
     last4: string | null;
     shared: boolean;
     address: Partial<PostalAddress> | null;
+    left: string | null;
     details: Record<string, unknown> | null;
     sums: Record<string, number>;
     toDate: Record<string, number> | null;
   }>(
     scope.database,
-    `select p.id as "personId", p.family_name || ', ' || p.given_name as name, p.given_name as "givenName", p.family_name as "familyName", p.number_sealed as sealed, p.number_last4 as last4, p.address,
+    `select p.id as "personId", p.family_name || ', ' || p.given_name as name, p.given_name as "givenName", p.family_name as "familyName", p.number_sealed as sealed, p.number_last4 as last4, p.address, p."left",
             p.number_fingerprint is not null and exists (select 1 from people o where o.employer_id = p.employer_id and o.id <> p.id and o.number_fingerprint = p.number_fingerprint) as shared,
             (select d.facts from tax_details d where d.person_id = p.id and d.from_date <= :to order by d.from_date desc limit 1) as details, b.sums,
             ${filing.statesYear ? '(select json_object_agg(code, amount) from (select code, sum(amount)::bigint as amount from ledger_lines where person_id = p.id and tax_year = :taxYear and counts_on <= :to group by 1) t)' : 'null'} as "toDate",
@@ -185,12 +186,13 @@ async function peopleOf(
      join people p on p.id = b.person_id order by p.family_name, p.given_name, p.code`,
     { employer: scope.employer.id, taxYear, from, to, filing: filing.code, key },
   );
-  return rows.map(({ sealed, address, details, marked, toDate, ...person }) => {
+  return rows.map(({ sealed, address, details, marked, toDate, left, ...person }) => {
     const number = sealed ? theVault().openIfOf(sealed, `number:${person.personId}`) : undefined;
     return {
       ...person,
       to: address ? addressed(packFor(scope), `${person.givenName} ${person.familyName}`, address) : [],
       ...(toDate ? { toDate } : {}),
+      ...(left ? { left } : {}),
       details: details ?? {},
       marked: marked ?? {},
       address: Boolean(address?.line1 && address.city && address.postcode),

@@ -12,10 +12,12 @@ import { openPoints } from '../pay-runs/sheet/points';
 import { listRuns, runView, sheetOf } from '../pay-runs/sheet/sheet';
 import { oneOffPage } from '../one-offs/service';
 import { refusal } from '../testing/refusal';
-import { Workplace } from '../testing/workplace';
+import { britishWorks } from '../testing/british-works';
+import { approveAll, Workplace } from '../testing/workplace';
 import type { Scope } from '../scope';
 import { finalPay, noticePayOf } from './final-pay';
 import { changeLeaving, leave, leavingOf, undoLeaving } from './leaving';
+import { leavingCertificate } from './certificate';
 import { leavingStatement } from './statement';
 import { personPage } from '../people/service';
 
@@ -205,5 +207,27 @@ describe('Leaving', () => {
   it('keeps until when notice goes', async () => {
     await leave(scope, place.people.hourly, body({ notice: { how: 'paid', given: '2026-11-20', until: '2026-12-04' } }));
     expect((await leavingOf(scope, place.people.hourly))?.notice).toEqual({ how: 'paid', given: '2026-11-20', until: '2026-12-04' });
+  });
+});
+
+describe('A certificate of leaving', () => {
+  it('is made where the law wants one, of what is posted, and by nobody who may not see the number', async () => {
+    const works = await britishWorks();
+    const scope = await works.scope();
+    const [person] = works.people;
+    expect(await refusal(leavingCertificate(scope, person))).toContain('certificate of leaving');
+    await leave(scope, person, {
+      lastDay: '2026-11-30',
+      reason: 'Moves away',
+      notice: { how: 'none' },
+      amounts: [],
+      paysLeave: false,
+      finalPay: { in: 'next-run' },
+    });
+    expect((await leavingOf(scope, person))?.certificate).toBe('P45');
+    await approveAll(scope, await works.run());
+    expect((await leavingCertificate(await works.scope(), person)).subarray(0, 5).toString()).toBe('%PDF-');
+    const place = await Workplace.make();
+    expect(await refusal(leavingCertificate(await place.scope(), place.people.hourly))).toContain('certificate of leaving');
   });
 });

@@ -12,7 +12,7 @@ import { startSpecialRun } from '../pay-runs/making/special';
 import { deleteRun } from '../pay-runs/making/start';
 import { reverseRun } from '../pay-runs/corrections/whole-run';
 import { changing } from '../users/changing';
-import { holidaysOf, type Scope } from '../scope';
+import { holidaysOf, packFor, type Scope } from '../scope';
 import { changeFacts } from '../people/dated-changes';
 import { factsOf, type Facts } from '../people/facts';
 import { PersonItem } from '../people/models';
@@ -53,7 +53,7 @@ export async function leavingOf(scope: Scope, id: string): Promise<Leaving> {
   const stored = await storedOf(scope, id);
   if (!stored) return null;
   const { ended: _ended, factsBefore: _before, paysLeave: _paysLeave, oneOffs: _oneOffs, ...view } = stored;
-  return view;
+  return { ...view, certificate: packFor(scope).leaving.certificate?.name ?? null };
 }
 
 /** A person leaves: the record gets its end, recurring items end with the final pay, and what is paid beside the last hours is put into a run. */

@@ -1,5 +1,6 @@
 import type { Handle } from '../http/route';
 import type { Jobs } from '../jobs/jobs';
+import { leavingCertificate } from './certificate';
 import { finalPay, noticePayOf } from './final-pay';
 import { changeLeaving, leave, leavingOf, undoLeaving } from './leaving';
 import { leavingStatement } from './statement';
@@ -18,6 +19,10 @@ export function leavingRoutes(handle: Handle, jobs: Jobs): void {
     });
   handle('finalPay', ({ scope, path, body }) => finalPay(scope, path('id'), body));
   handle('undoLeaving', ({ scope, path, body }) => undoLeaving(scope, path('id'), body.reason));
+  handle(
+    'leavingCertificate',
+    async ({ scope, path, response }) => void response.type('application/pdf').send(await leavingCertificate(scope, path('id'))),
+  );
   handle(
     'leavingPdf',
     async ({ scope, path, response }) => void response.type('application/pdf').send(await leavingStatement(scope, path('id'))),

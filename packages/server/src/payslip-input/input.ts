@@ -120,6 +120,7 @@ export function inputOf(run: RunFacts, person: PersonFacts): PayslipInput {
     person: {
       name: person.name,
       ...(person.born === null ? {} : { born: person.born }),
+      ...(person.left && run.pay.from > person.left ? { left: person.left } : {}),
       ...(person.kind === 'contractor' ? { contractor: true, ...(person.hasNumber ? {} : { unidentified: true }) } : {}),
     },
     employer: run.employer,

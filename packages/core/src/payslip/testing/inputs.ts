@@ -10,6 +10,7 @@ export interface Sketch {
   date?: string;
   frequency?: Frequency;
   born?: string;
+  left?: string;
   /** Pay of the period, as a salary. */
   pay?: string;
   bonus?: string;
@@ -84,7 +85,11 @@ export function inputOf(sketch: Sketch): PayslipInput {
     },
     ...(sketch.workplaces ? { workplaces: sketch.workplaces } : {}),
     ...(sketch.earlierPay ? { earlierPay: sketch.earlierPay } : {}),
-    person: sketch.born === undefined ? { name: 'Ines Halloway' } : { name: 'Ines Halloway', born: sketch.born },
+    person: {
+      name: 'Ines Halloway',
+      ...(sketch.born === undefined ? {} : { born: sketch.born }),
+      ...(sketch.left === undefined ? {} : { left: sketch.left }),
+    },
     employer: sketch.employer ?? (country === 'US' ? EMPLOYER : {}),
     tax: sketch.tax ?? (country === 'US' ? TEXAS : { taxCode: '1257L', category: 'A' }),
     rates: [

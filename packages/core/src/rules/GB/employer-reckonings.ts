@@ -29,7 +29,7 @@ const LABELS: Record<string, string> = {
 interface Month {
   number: number;
   on: IsoDate;
-  toDate(code: string): Minor;
+  readonly toDate: (code: string) => Minor;
 }
 
 function monthsOf(days: YearOfEmployer['days']): Month[] {

@@ -7,6 +7,7 @@ import type { UkTax } from './facts';
 import { progressOf, type Progress } from './progress';
 import { RATES, taxCodeOf, type TaxCode } from './tax-code';
 import { taxYearLabel } from './tax-year';
+import { taxedAward } from './termination';
 
 const LABEL = 'Income tax (PAYE)';
 const SPECIFICATION = { publication: 'HMRC, Specification for PAYE tax table routines' };
@@ -19,14 +20,19 @@ const BANDS: Readonly<Record<TaxCode['nation'], string>> = {
 /** Cumulative income tax, or on a week-1/month-1 basis each period by itself; may be a refund. */
 export function incomeTax(context: TaxContext<UkTax>): TaxResult {
   const { paper, input, tax } = context;
-  const code = taxCodeOf(tax.taxCode);
+  const used = afterLeaving(context) ? afterLeavingCode(tax.taxCode) : tax.taxCode;
+  const code = taxCodeOf(used);
   if (!code) throw new CannotCompute('no-table', `There is no tax code ${tax.taxCode}. Correct it with the tax details.`);
   const progress = progressOf(context);
   // A pay day in week 53 has the tables of weeks 1, 2 and 4, each by itself (weeks 53, 54 and 56).
   const week53 = progress.ofYear === 52 && progress.number > 52;
-  const cumulative = tax.basis === 'cumulative' && !week53;
+  const cumulative = tax.basis === 'cumulative' && !week53 && !afterLeaving(context);
   const periods = cumulative ? progress.number : progress.paid;
-  const pay = context.base('gb.paye.pay');
+  const award = taxedAward(context);
+  const counted = context.base('gb.paye.pay');
+  const pay = award
+    ? paper.reckon('gb.paye.pay-now', 'Pay, with what is taxed of the award').start(counted.label, counted).plus(award.label, award).done()
+    : counted;
   const previous = cumulative && tax.previousYear === taxYearLabel(input.pay.date);
   const soFar = paper.reckon('gb.paye.pay-to-date', cumulative ? 'Pay in the tax year' : 'Pay of this period');
   if (cumulative) soFar.start('Pay earlier this tax year', context.yearToDate('gb.paye.pay', '')).plus(pay.label, pay);
@@ -53,10 +59,16 @@ export function incomeTax(context: TaxContext<UkTax>): TaxResult {
     code: 'gb.paye',
     label: LABEL,
     figure: result
-      .fact(`Tax code ${tax.taxCode}, ${cumulative ? 'cumulative' : week53 ? 'week 53, by itself' : 'week 1 / month 1'}`, 'tax-details')
+      .fact(`Tax code ${used}, ${cumulative ? 'cumulative' : week53 ? 'week 53, by itself' : 'week 1 / month 1'}`, 'tax-details')
       .done(),
+    ...(award ? { bases: [{ code: 'gb.paye.pay', label: 'Termination award over the exempt sum', figure: award }] } : {}),
   };
 }
+
+/** Employment has ended before the days that are paid: the certificate of leaving was given. */
+const afterLeaving = ({ input }: TaxContext<UkTax>): boolean => input.person.left !== undefined;
+/** Code 0T of the nation, by itself (Income Tax (PAYE) Regulations 2003, regulation 37). */
+const afterLeavingCode = (code: string): string => (code === 'NT' ? code : `${/^[SC](?=\d|K|B|D)/.exec(code)?.[0] ?? ''}0T`);
 
 interface Due {
   code: TaxCode;

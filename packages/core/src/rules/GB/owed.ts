@@ -19,7 +19,15 @@ export const owedToHmrc = ({ accountsOffice = '', paysQuarterly = false }: Parti
   code: 'gb.paye-payment',
   what: 'PAYE and national insurance',
   payee: 'HM Revenue and Customs',
-  codes: ['gb.paye', 'gb.ni', 'gb.ni.employer', 'gb.student-loan', 'gb.postgraduate-loan', ...Object.keys(employerReckonings.labels)],
+  codes: [
+    'gb.paye',
+    'gb.ni',
+    'gb.ni.employer',
+    'gb.ni.1a',
+    'gb.student-loan',
+    'gb.postgraduate-loan',
+    ...Object.keys(employerReckonings.labels),
+  ],
   reference: accountsOffice,
   rule: paysQuarterly ? 'on the 22nd after the tax quarter' : 'on the 22nd after the tax month',
   source: {

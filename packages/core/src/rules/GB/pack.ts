@@ -10,6 +10,10 @@ import { employerPaymentSummary } from './forms/employer-payment-summary';
 import { fullPaymentSubmission } from './forms/full-payment-submission';
 import { bank, person, words } from './identity';
 import { leaveByLaw } from './leave-by-law';
+import { leaving } from './leaving';
+import { yearAhead, yearTurns } from './year';
+import { AWARD, class1aOnAward } from './termination';
+import { certificateOfYear } from './forms/certificate-of-year';
 import { minimumWage } from './minimum-wage';
 import { isBankHoliday } from './holidays';
 import { readyItems } from './ready-items';
@@ -36,6 +40,21 @@ const list: Treatment[] = [
     for: ['deduction'],
     taken: 'before-tax',
     counts: { 'gb.paye.pay': -1 },
+  },
+  { code: 'termination-award', label: 'Termination award (redundancy)', for: ['earning'], counts: { [AWARD]: 1 } },
+  { code: 'notice-pay', label: 'Post-employment notice pay', for: ['earning'], counts: { 'gb.paye.pay': 1, 'gb.ni.earnings': 1 } },
+  {
+    code: 'benefit-payrolled',
+    label: 'Benefit in kind, payrolled',
+    for: ['benefit-in-kind'],
+    counts: { 'gb.paye.pay': 1, 'gb.benefits': 1 },
+  },
+  {
+    code: 'sacrifice',
+    label: 'Salary sacrifice',
+    for: ['deduction'],
+    taken: 'before-tax',
+    counts: { 'gb.paye.pay': -1, 'gb.ni.earnings': -1 },
   },
   ...statutory,
   ...attachments,
@@ -65,6 +84,8 @@ export const unitedKingdom: CountryPack<UkTax, UkEmployer> = {
     { code: 'gb.paye.pay', label: 'Pay subject to income tax' },
     { code: 'gb.ni.earnings', label: 'Earnings for national insurance' },
     ...Object.entries({ [SICK]: 'Statutory sick pay', ...RECOVERED }).map(([code, label]) => ({ code, label })),
+    { code: AWARD, label: 'Termination award' },
+    { code: 'gb.benefits', label: 'Benefits in kind' },
   ],
   placesOf: () => [],
   taxableBase: 'gb.paye.pay',
@@ -79,7 +100,7 @@ export const unitedKingdom: CountryPack<UkTax, UkEmployer> = {
     throw new CannotCompute('no-limit', `There is no legal limit for ${base}.`);
   },
   employeeTaxes: (context) => [incomeTax(context), nationalInsuranceOfEmployee(context), ...loanRepayments(context)],
-  employerTaxes: (context) => [nationalInsuranceOfEmployer(context)],
+  employerTaxes: (context) => [nationalInsuranceOfEmployer(context), ...class1aOnAward(context)],
   overtimeRules: {},
   paidBeside: { label: 'Tax', treatment: 'pay', methods: [{ code: 'ordinary', label: 'as on every payment' }] },
   plainRates: [],
@@ -94,23 +115,12 @@ export const unitedKingdom: CountryPack<UkTax, UkEmployer> = {
   reckonings: employerReckonings,
   moneyOwed: (employer) => [owedToHmrc(employer)],
   leaveByLaw,
-  leaving: {
-    kinds: [
-      { code: 'resigned', label: 'resigned' },
-      { code: 'dismissed', label: 'dismissed' },
-      { code: 'redundant', label: 'redundant' },
-      { code: 'retired', label: 'retired' },
-      { code: 'died', label: 'died' },
-    ],
-    finalPayBy: () => undefined,
-  },
-  yearAhead: () => [],
-  yearTurns: (year) => [
-    { date: dateOf(year, 4, 6), what: `Tax year ${year}-${String(year + 1).slice(2)} begins: new rates, thresholds and tax codes` },
-  ],
+  leaving,
+  yearAhead,
+  yearTurns,
   // Statutory pay, pensions, the employer's summary and the year's certificates are not in yet.
   whole: false,
-  filings: () => [fullPaymentSubmission, employerPaymentSummary],
+  filings: () => [fullPaymentSubmission, employerPaymentSummary, certificateOfYear],
   orderLimit,
   publishedTables: attachmentTables,
 };

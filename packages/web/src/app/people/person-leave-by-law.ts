@@ -44,16 +44,22 @@ type Leave = PersonLawLeaves['leaves'][number];
               >Last day <input type="date" name="to" [(ngModel)]="draft.to" (ngModelChange)="assessed.set(null)"
             /></label>
             @for (field of chosen()?.fields ?? []; track field.key) {
-              <label class="field"
+              <label class="field" [for]="'leave-' + field.key"
                 >{{ field.label }}
                 @if (field.kind === 'choice') {
-                  <select [name]="field.key" [(ngModel)]="about[field.key]" (ngModelChange)="assessed.set(null)">
+                  <select
+                    [id]="'leave-' + field.key"
+                    [name]="field.key"
+                    [(ngModel)]="about[field.key]"
+                    (ngModelChange)="assessed.set(null)"
+                  >
                     @for (choice of field.choices ?? []; track choice.value) {
                       <option [value]="choice.value">{{ choice.label }}</option>
                     }
                   </select>
                 } @else {
                   <input
+                    [id]="'leave-' + field.key"
                     [type]="field.kind === 'date' ? 'date' : 'text'"
                     [name]="field.key"
                     [(ngModel)]="about[field.key]"

@@ -45,6 +45,9 @@ const NOTICE = { none: 'none', worked: 'worked', paid: 'paid, not worked', deduc
       </p>
       <div class="row-of">
         <a class="quiet" [href]="pdf()" target="_blank">Statement for the employee, PDF</a>
+        @if (leaving.certificate) {
+          <a class="quiet" [href]="pdf('leavingCertificate')" target="_blank">{{ leaving.certificate }}, PDF</a>
+        }
         @if (mayPrepare() && leaving.entered && leaving.state !== 'approved') {
           <button class="quiet" type="button" (click)="change(leaving.entered)">Change it</button>
         }
@@ -355,8 +358,8 @@ export class PersonLeaving {
     });
   }
 
-  protected pdf(): string {
-    return this.api.url('leavingPdf', { path: { id: this.person().id } });
+  protected pdf(of: 'leavingPdf' | 'leavingCertificate' = 'leavingPdf'): string {
+    return this.api.url(of, { path: { id: this.person().id } });
   }
 
   private fetch(id: string): void {
