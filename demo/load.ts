@@ -15,12 +15,17 @@ import {
   type Database,
 } from '@woodruff/server';
 import { playLampWorks } from './lamp-works';
+import rhoslan from './rhoslan/employer.json';
 import tamarind from './tamarind/employer.json';
+import { playWeavers } from './weavers';
 import { DEMO_DAY, playDemo } from './play';
 import quillmere from './quillmere/employer.json';
 
 /** Played behind the first. */
-const OTHERS = [{ name: tamarind.name, play: playLampWorks }];
+const OTHERS = [
+  { name: tamarind.name, play: playLampWorks },
+  { name: rhoslan.name, play: playWeavers },
+];
 const firstOnly = process.argv[2] === 'first';
 const environment = readEnvironment();
 setVault(environment.WOODRUFF_KEY);

@@ -8,6 +8,8 @@ export const lawLeaveSchema = z.object({
   from: isoDate,
   to: isoDate,
   about: z.record(z.string().max(40), z.string().max(40)).default({}),
+  /** Ordinary pay goes on; else a salary and ordinary hours are paid for the other weekdays. */
+  paysOn: z.boolean().default(false),
 });
 
 /** The law's tests of a leave, and what is paid week by week. */

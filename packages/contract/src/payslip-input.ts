@@ -160,6 +160,7 @@ export const payslipInputSchema = z.strictObject({
     .optional(),
   timeItems: z.array(payItemSchema).optional(),
   employed: z.strictObject({ from: isoDate.optional(), to: isoDate.optional() }).optional(),
+  away: z.array(z.strictObject({ from: isoDate, to: isoDate, label: z.string() })).optional(),
   leave: z
     .array(
       z.strictObject({

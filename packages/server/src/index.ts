@@ -51,6 +51,8 @@ export { importTime } from './time/files';
 export { timePage } from './time/page';
 export { setTimeState } from './time/service';
 export { addLeavePlan, plansOf as leavePlansOf, setLeaveMembers } from './leave/plans';
+export { addLawLeave } from './leave/by-law';
+export { leave as leavePerson } from './leaving/leaving';
 export { askLeave, decideLeave } from './leave/requests';
 export { adjustBalances } from './people/history/adjustments';
 export { addPayItem } from './pay-items/service';

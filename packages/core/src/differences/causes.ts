@@ -20,7 +20,7 @@ export const FACT_GROUPS = ['rates', 'hours', 'one-offs', 'items', 'tax-details'
 export type FactGroup = (typeof FACT_GROUPS)[number];
 
 const KEYS: Record<FactGroup, readonly (keyof PayslipInput)[]> = {
-  rates: ['rates', 'employed', 'placeMinimumWage'],
+  rates: ['rates', 'employed', 'away', 'placeMinimumWage'],
   hours: ['hours', 'hourItems', 'time', 'leave', 'payOutItems', 'timeItems'],
   'one-offs': ['oneOffs', 'recoveries'],
   items: ['items', 'leftOut'],
@@ -72,6 +72,7 @@ function sentencesOf(group: FactGroup, before: PayslipInput, after: PayslipInput
   switch (group) {
     case 'rates':
       if (JSON.stringify(before.employed) !== JSON.stringify(after.employed)) return ['Employed for a part of one of the periods only'];
+      if (JSON.stringify(before.away) !== JSON.stringify(after.away)) return ['On leave by law for a part of one of the periods'];
       return rateChanges(before, after);
     case 'hours': {
       const sentences = changes(

@@ -281,6 +281,8 @@ export interface Filing {
   };
   /** The file by which it goes to the agency; without one it goes on paper or by the agency's own site. */
   file?: FilingFile;
+  /** It goes to the people themselves, and nobody answers: once it was handed over, it is there. */
+  unanswered?: true;
   /** Paid towards it, by what is owed: its balance can go along. */
   owed?: string;
   /** The last day on which what was filed can be corrected; always where the law sets none. */

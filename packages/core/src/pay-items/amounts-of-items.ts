@@ -144,6 +144,14 @@ function salary(reckoning: Reckoning, entry: ItemOnPayslip, { input, paper }: Pa
     whole(reckoning, spans[0]?.one ?? rate);
     if (input.employed) part(reckoning, 'Weekdays employed', first, last);
   }
+  for (const away of input.away ?? []) {
+    const present = weekdaysBetween(first, last);
+    const days = weekdaysBetween(away.from > first ? away.from : first, away.to < last ? away.to : last);
+    if (present > 0 && days > 0)
+      reckoning
+        .times(`Weekdays without ${away.label}, ${writtenPeriod(away.from, away.to)}`, Exact.whole(present - days))
+        .over('Weekdays employed in the period', Exact.whole(present));
+  }
   for (const { plan, taken, standardHours } of input.leave ?? []) {
     if (plan.item !== undefined || !taken.length || standardHours === undefined) continue;
     const away = taken.reduce((sum, day) => sum.plus(Exact.of(day.hours)), ZERO);

@@ -124,6 +124,8 @@ export interface PayslipInput {
   placeMinimumWage?: { amount: string; place: string; from: IsoDate };
   /** First and last day of employment, where one lies within the pay period: a salary is paid for the part. */
   employed?: { from?: IsoDate; to?: IsoDate };
+  /** Parts of the pay period on leave by law, for which ordinary pay is not paid: a salary and ordinary hours are for the other weekdays. */
+  away?: { from: IsoDate; to: IsoDate; label: string }[];
   /** Items through which hours are paid, by code. */
   hourItems: PayItem[];
   hours: HoursEntry[];

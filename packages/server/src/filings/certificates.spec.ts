@@ -1,7 +1,7 @@
 import { moveToday } from '../employers/service';
 import { britishWorks } from '../testing/british-works';
 import { approveAll } from '../testing/workplace';
-import { agreeFiling, prepareFiling } from './life';
+import { agreeFiling, prepareFiling, sendFiling } from './life';
 import { copiesPdf } from './copies-print';
 import { copiesGiven, giveCopies } from './give';
 import { viewOf } from './service';
@@ -27,6 +27,8 @@ describe('Certificates of a tax year that is no calendar year', () => {
     await agreeFiling(scope, ...P60, { signer: 'A. Signatory', title: 'Owner' });
     await giveCopies(scope, ...P60, { how: 'paper', people: [] });
     expect((await copiesGiven(scope, ...P60)).people.every(({ given }) => given.length > 0)).toBeTrue();
+    await sendFiling(scope, ...P60, { how: 'paper', reference: '' });
+    expect((await viewOf(scope, ...P60)).state).toBe('accepted');
     expect((await copiesPdf(scope, ...P60, { attempt: 1 })).subarray(0, 5).toString()).toBe('%PDF-');
   });
 

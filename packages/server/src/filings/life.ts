@@ -163,6 +163,7 @@ export function sendFiling(
   return changing(scope, async () => {
     await refuseWhileOthersWait(scope, found);
     await take(scope, found, { step: 'sent', words });
+    if (found.filing.unanswered) await take(scope, found, { step: 'accepted', words: 'Handed over to the people: nobody answers' });
   });
 }
 

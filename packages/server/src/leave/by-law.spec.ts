@@ -8,7 +8,7 @@ import { approveAll, Workplace } from '../testing/workplace';
 import type { Scope } from '../scope';
 import { addLawLeave, assessLawLeave, endLawLeave, lawLeavesOf, refusalOf, undoLawLeave } from './by-law';
 
-const SICK = { kind: 'sick', from: '2026-11-09', to: '2026-11-20', about: { pattern: '12345' } };
+const SICK = { kind: 'sick', from: '2026-11-09', to: '2026-11-20', about: { pattern: '12345' }, paysOn: true };
 
 describe('Leave by law', () => {
   let works: Awaited<ReturnType<typeof britishWorks>>;
@@ -72,6 +72,27 @@ describe('Leave by law', () => {
     expect([(await stored()).paid, (await stored()).waiting]).toEqual([24_650, 0]);
   });
 
+  it('stops ordinary pay for its weekdays, in a run that is open already too, unless it goes on', async () => {
+    await earnedBefore();
+    const run = await works.run();
+    scope = await works.scope();
+    const salary = async () => {
+      const [line] = await select<{ amount: number }>(
+        testDatabase(),
+        `select (l->>'amount')::bigint as amount from payslip_results x join payslips y on y.id = x.payslip_id cross join lateral jsonb_array_elements(x.lines) l where y.run_id = :run and y.person_id = :person and l->>'code' = 'salary'`,
+        { run, person },
+      );
+      return line?.amount;
+    };
+    expect(await salary()).toBe(300_000);
+    await addLawLeave(scope, person, { ...SICK, paysOn: false });
+    // Ten of the 21 weekdays of November 2026: 3,000.00 × 11 / 21.
+    expect(await salary()).toBe(157_143);
+    const { id, version } = await stored();
+    await undoLawLeave(scope, person, id, { version, reason: 'back at work' });
+    expect(await salary()).toBe(300_000);
+  });
+
   it('ended earlier after it was paid is made good with the next run; taken back, all of it is', async () => {
     await earnedBefore();
     await addLawLeave(scope, person, SICK);
@@ -91,14 +112,14 @@ describe('Leave by law', () => {
     await earnedBefore();
     await addLawLeave(scope, person, SICK);
     expect(await refusal(addLawLeave(scope, person, { ...SICK, from: '2026-11-20', to: '2026-11-27' }))).toContain('9 – 20 Nov 2026');
-    const maternity = { kind: 'maternity', from: '2027-02-15', to: '2027-11-14', about: {} };
+    const maternity = { kind: 'maternity', from: '2027-02-15', to: '2027-11-14', about: {}, paysOn: true };
     expect(await refusal(assessLawLeave(scope, person, maternity))).toContain('expected is missing');
     expect(await refusal(assessLawLeave(scope, person, { ...SICK, kind: 'gardening' }))).toContain('no such leave');
     const [, other] = works.people;
     await execute(testDatabase(), `update people set hired = '2020-01-01' where id = :other`, { other });
     const born = { due: '2026-11-10', born: '2026-11-10' };
     expect(
-      (await assessLawLeave(scope, other, { kind: 'paternity', from: '2026-11-16', to: '2026-11-29', about: born })).entitled,
+      (await assessLawLeave(scope, other, { kind: 'paternity', from: '2026-11-16', to: '2026-11-29', about: born, paysOn: true })).entitled,
     ).toBeFalse();
   });
 

@@ -22,7 +22,7 @@ interface Stored extends Asked {
   at: string;
 }
 
-const ROWS = `select l.id, l.kind, l.from_date as "from", l.to_date as "to", l.about, l.assessed, l.undone, l.version, u.name as by, to_char(l.at, 'YYYY-MM-DD"T"HH24:MI:SS') as at,
+const ROWS = `select l.id, l.kind, l.from_date as "from", l.to_date as "to", l.about, l.pays_on as "paysOn", l.assessed, l.undone, l.version, u.name as by, to_char(l.at, 'YYYY-MM-DD"T"HH24:MI:SS') as at,
     coalesce((select sum(o.amount * 100) from one_offs o join payslips y on y.id = o.payslip_id where o.law_leave_id = l.id and y.state <> 'draft'), 0)::bigint as paid,
     coalesce((select sum(o.amount * 100) from one_offs o left join payslips y on y.id = o.payslip_id where o.law_leave_id = l.id and (o.payslip_id is null or y.state = 'draft')), 0)::bigint as waiting
   from law_leaves l join people p on p.id = l.person_id and p.employer_id = :employer join users u on u.id = l.user_id`;
@@ -135,7 +135,7 @@ export async function addLawLeave(scope: Scope, personId: string, body: Asked): 
     const assessed = await assessLawLeave(scope, personId, body, undefined, transaction);
     const [made] = (await execute(
       scope.database,
-      `insert into law_leaves (employer_id, person_id, kind, from_date, to_date, about, assessed, user_id) values (:employer, :personId, :kind, :from, :to, :about, :assessed, :user) returning id`,
+      `insert into law_leaves (employer_id, person_id, kind, from_date, to_date, about, pays_on, assessed, user_id) values (:employer, :personId, :kind, :from, :to, :about, :paysOn, :assessed, :user) returning id`,
       {
         employer: scope.employer.id,
         personId,
@@ -143,6 +143,7 @@ export async function addLawLeave(scope: Scope, personId: string, body: Asked): 
         from: body.from,
         to: body.to,
         about: JSON.stringify(body.about),
+        paysOn: body.paysOn,
         assessed: JSON.stringify(assessed),
         user: scope.user.id,
       },
@@ -236,10 +237,10 @@ async function payWeeks(
   { parts }: Pick<AssessedLeaveView, 'parts'>,
   transaction: Transaction,
 ): Promise<void> {
-  const taken = await select<{ payslipId: string }>(
+  const open = await select<{ payslipId: string }>(
     scope.database,
-    `select distinct o.payslip_id as "payslipId" from one_offs o join payslips y on y.id = o.payslip_id and y.state = 'draft' where o.law_leave_id = :id`,
-    { id },
+    `select y.id as "payslipId" from payslips y join pay_runs r on r.id = y.run_id and r.employer_id = :employer and r.state = 'open' where y.person_id = :personId and y.state = 'draft'`,
+    { employer: scope.employer.id, personId },
     transaction,
   );
   await execute(
@@ -254,14 +255,14 @@ async function payWeeks(
     { id },
     transaction,
   );
-  const open = new Map(paid.map(({ day, amount }) => [day, amount]));
+  const before = new Map(paid.map(({ day, amount }) => [day, amount]));
   const law = kindOf(scope, kind);
   const wanted = parts.map(({ from, to, label, amount }) => {
-    const before = open.get(from) ?? 0;
-    open.delete(from);
-    return { day: from, to, note: `${law.label}, ${label}, ${writtenPeriod(from, to)}`, amount: amount - before };
+    const already = before.get(from) ?? 0;
+    before.delete(from);
+    return { day: from, to, note: `${law.label}, ${label}, ${writtenPeriod(from, to)}`, amount: amount - already };
   });
-  for (const [day, amount] of open)
+  for (const [day, amount] of before)
     wanted.push({ day, to: scope.employer.today, note: `${law.label}, taken back of ${writtenDate(day)}`, amount: -amount });
   const changes = wanted.filter(({ amount }) => amount !== 0);
   if (changes.length) {
@@ -285,10 +286,11 @@ async function payWeeks(
       transaction,
     );
   }
-  if (taken.length)
+  // The leave changes ordinary pay, too.
+  if (open.length)
     await workOutAgain(
       scope,
-      taken.map(({ payslipId }) => payslipId),
+      open.map(({ payslipId }) => payslipId),
       transaction,
     );
 }

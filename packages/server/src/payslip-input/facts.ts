@@ -124,6 +124,10 @@ const EARLIER_PAY = `(select json_build_object('date', e.pay_date, 'lines', (sel
               from (select ye.id, re.pay_date from payslips ye join pay_runs re on re.id = ye.run_id
                     where ye.person_id = p.id and ye.state = 'posted' and re.kind in ('regular', 'correction') and re.pay_date <= :payDate order by re.pay_date desc limit 1) e)`;
 
+/** Leave by law within the period, where ordinary pay does not go on. */
+const AWAY = `(select json_agg(json_build_object('from', greatest(w.from_date, cast(:periodFrom as date)), 'to', least(w.to_date, cast(:periodTo as date)), 'kind', w.kind) order by w.from_date)
+              from law_leaves w where w.person_id = p.id and w.undone is null and not w.pays_on and w.from_date <= :periodTo and w.to_date >= :periodFrom)`;
+
 /** Facts of the people behind payslips in one statement, so that the cost per person does not grow with people or past runs. */
 export function loadPeopleFacts(
   scope: Scope,
@@ -150,6 +154,7 @@ export function loadPeopleFacts(
             ${some.oneOffs ? TAKEN : 'null'} as taken,
             ${timeRules ? TIME : 'null'} as time,
             ${some.leave ? LEAVE : 'null'} as leave,
+            ${packFor(scope).leaveByLaw ? AWAY : 'null'} as away,
             ${some.recoveries ? RECOVERIES : 'null'} as recoveries,
             ${addsToEarlierPay(scope, run.rules) ? EARLIER_PAY : 'null'} as "earlierPay",
             ${spans ? SPANS : 'null'} as spans

@@ -5,6 +5,7 @@ import {
   PAYSLIP_INPUT_FORMAT,
   type Balances,
   type HoursEntry,
+  packOf,
   weekdaysBetween,
   type ItemOnPayslip,
   type LeaveOnPayslip,
@@ -66,6 +67,8 @@ export interface PersonFacts {
   /** Of an approved timesheet. */
   time?: TimeEntry[] | null;
   leave?: LeaveFacts[] | null;
+  /** Leave by law within the period that ordinary pay is not paid for. */
+  away?: { from: string; to: string; kind: string }[] | null;
   recoveries?: { id: string; item: string; left: number; perPayslip: string; reason: string }[] | null;
   earlierPay?: PayslipInput['earlierPay'] | null;
   /** One-offs that were waiting and that this payslip takes. */
@@ -139,6 +142,7 @@ export function inputOf(run: RunFacts, person: PersonFacts): PayslipInput {
     leftOut: person.edits.leftOut ?? [],
     overrides: person.edits.overrides ?? [],
     ...(employed ? { employed } : {}),
+    ...awayOf(run, person),
     ...(time && run.timeRules ? { time: { rules: rulesFor(run.timeRules, person), entries: time } } : {}),
     ...(time && run.timeItems.length ? { timeItems: run.timeItems } : {}),
     ...(leave.length ? { leave } : {}),
@@ -188,7 +192,7 @@ const applies = ({ rules }: RunFacts, item: PayItem): boolean =>
 /** Hours by column as they count: those entered, else the standard hours on the first item. */
 export function hoursByColumn(
   run: RunFacts,
-  person: Pick<PersonFacts, 'edits' | 'standardHours' | 'time' | 'leave' | 'hired' | 'left'>,
+  person: Pick<PersonFacts, 'away' | 'edits' | 'standardHours' | 'time' | 'leave' | 'hired' | 'left'>,
   hourly: boolean,
 ): Record<string, string> {
   const entered = withLeave(run, person, hourly);
@@ -206,6 +210,10 @@ export function hoursByColumn(
     rest = rest.times(Exact.whole(weekdaysBetween(part.from ?? from, part.to ?? to))).over(Exact.whole(weekdaysBetween(from, to)));
   }
   for (const [, hours] of others) rest = rest.minus(Exact.of(hours));
+  for (const away of person.away ?? []) {
+    const present = weekdaysBetween(part?.from ?? run.pay.from, part?.to ?? run.pay.to);
+    if (present > 0) rest = rest.times(Exact.whole(present - weekdaysBetween(away.from, away.to))).over(Exact.whole(present));
+  }
   for (const { days, plan } of plansOf(run, person))
     if (plan.item === undefined) for (const day of days) rest = rest.minus(Exact.of(day.hours));
   return { ...entered, [first]: rest.atLeast(Exact.whole(0)).toDecimal(2) };
@@ -267,6 +275,18 @@ function employedPart({ pay }: RunFacts, { hired, left }: Pick<PersonFacts, 'hir
   const from = hired && hired > pay.from && hired <= pay.to ? { from: hired } : {};
   const to = left && left >= pay.from && left < pay.to ? { to: left } : {};
   return 'from' in from || 'to' in to ? { ...from, ...to } : undefined;
+}
+
+/** By the names that the country's law has for them. */
+function awayOf(run: RunFacts, { away }: Pick<PersonFacts, 'away'>): Pick<PayslipInput, 'away'> {
+  if (!away?.length || run.rules) return {};
+  const kinds = packOf(run.country).leaveByLaw?.kinds ?? [];
+  return {
+    away: away.map(({ kind, ...days }) => ({
+      ...days,
+      label: `${kinds.find(({ code }) => code === kind)?.label.toLowerCase() ?? kind} leave`,
+    })),
+  };
 }
 
 const isPlain = (run: RunFacts, column: string): boolean => {

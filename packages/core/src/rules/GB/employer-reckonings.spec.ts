@@ -56,7 +56,7 @@ describe("The employer's own reckonings", () => {
     ]);
   });
 
-  it('stand with the last pay date of the tax month: the 5th still belongs to it', () => {
+  it('stand with the first pay date of the tax month, to which the 5th still belongs', () => {
     expect(
       of(
         { employmentAllowance: true },
@@ -64,7 +64,7 @@ describe("The employer's own reckonings", () => {
         ['2025-05-05', { 'gb.ni.employer': 100 }],
         ['2025-05-06', { 'gb.ni.employer': 100 }],
       ),
-    ).toEqual(['gb.allowance 2025-05-05 -2.00', 'gb.allowance 2025-05-06 -1.00']);
+    ).toEqual(['gb.allowance 2025-05-02 -2.00', 'gb.allowance 2025-05-06 -1.00']);
   });
 
   it('explain themselves down to the table', () => {

@@ -25,7 +25,7 @@ const LABELS: Record<string, string> = {
   ),
 };
 
-/** A tax month with anything paid in it: its last pay date, and everything of the year up to it. */
+/** A tax month with anything paid in it: its first pay date, and everything of the year up to its last one. */
 interface Month {
   number: number;
   on: IsoDate;
@@ -38,8 +38,11 @@ function monthsOf(days: YearOfEmployer['days']): Month[] {
   for (const { payDate, sums: of } of days) {
     for (const [code, amount] of Object.entries(of)) sums[code] = (sums[code] ?? 0) + amount;
     const soFar = { ...sums };
-    const month = { number: taxMonth(payDate), on: payDate, toDate: (code: string) => soFar[code] ?? 0 };
-    if (months.at(-1)?.number === month.number) months.pop();
+    const before = months.at(-1);
+    const same = before?.number === taxMonth(payDate);
+    // With the first pay date of the month, so that a later one of it only adds to what was reckoned.
+    const month = { number: taxMonth(payDate), on: same ? before.on : payDate, toDate: (code: string) => soFar[code] ?? 0 };
+    if (same) months.pop();
     months.push(month);
   }
   return months;

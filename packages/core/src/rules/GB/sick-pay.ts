@@ -72,10 +72,10 @@ export function assessSickness(facts: LeaveByLawFacts): AssessedLeave {
   const paidBefore = Math.max(0, before.length - waited);
   const qualifying = qualifyingOf(facts);
   const tests = [
-    { sentence: `At least four days in a row are sick: ${lengthOf(facts)}`, holds: lengthOf(facts) >= 4 || newLaw },
     ...(newLaw
       ? []
       : [
+          { sentence: `At least four days in a row are sick: ${lengthOf(facts)}`, holds: lengthOf(facts) >= 4 },
           {
             sentence: `Average weekly earnings of ${average.amount.toDecimal(2)} reach the lower earnings limit of ${lower.value.toDecimal(2)}`,
             holds: !lower.value.isAbove(average.amount),
@@ -83,7 +83,9 @@ export function assessSickness(facts: LeaveByLawFacts): AssessedLeave {
         ]),
     ...(linked.length ? [{ sentence: `It links with the sickness since ${writtenDate(first)}`, holds: true }] : []),
     {
-      sentence: `Waiting days of the spell: ${waiting}${waited ? `, of which ${waited} were served before` : ''}`,
+      sentence: waiting
+        ? `There are qualifying days beyond the ${waiting} waiting days${waited ? `, of which ${waited} were served before` : ''}`
+        : 'There are qualifying days among them',
       holds: qualifying.length > waiting - waited,
     },
     { sentence: `No more than ${WEEKS_IN_ALL} weeks are paid`, holds: paidBefore < WEEKS_IN_ALL * perWeek },

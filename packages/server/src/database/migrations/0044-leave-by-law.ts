@@ -8,6 +8,8 @@ create table law_leaves (
   from_date date not null,
   to_date date not null check (to_date >= from_date),
   about jsonb not null default '{}',
+  -- Ordinary pay goes on beside what the law pays.
+  pays_on boolean not null default false,
   assessed jsonb not null,
   undone text,
   version integer not null default 1,

@@ -50,7 +50,7 @@ describe('Leave by law', () => {
     await one.fill('First day', '2026-11-09');
     await one.fill('Last day', '2026-11-13');
     await one.press('See what the law says');
-    const body = { kind: 'sick', from: '2026-11-09', to: '2026-11-13', about: { pattern: '12345' } };
+    const body = { kind: 'sick', from: '2026-11-09', to: '2026-11-13', about: { pattern: '12345' }, paysOn: false };
     expect(await one.answer('POST', '/people/p/leave-by-law/assess', paid)).toEqual(body);
     expect(one.text).toContain('● At least four days in a row are sick: 5');
     expect(one.text).toContain('Together 123.25');

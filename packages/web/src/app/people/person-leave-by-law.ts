@@ -72,6 +72,10 @@ type Leave = PersonLawLeaves['leaves'][number];
               </label>
             }
           </div>
+          <label class="check"
+            ><input type="checkbox" name="paysOn" [(ngModel)]="paysOn" /> Ordinary pay goes on; else a salary and ordinary hours are paid
+            for the other weekdays</label
+          >
           <wr-problem [problem]="problem()" />
           @if (!assessed()) {
             <div class="form-actions">
@@ -202,6 +206,11 @@ type Leave = PersonLawLeaves['leaves'][number];
       padding: 0;
       margin: 8px 0;
     }
+    wr-figure-working {
+      display: block;
+      max-width: 560px;
+      margin: 14px 0;
+    }
     .weeks {
       max-height: 330px;
       overflow-y: auto;
@@ -233,12 +242,13 @@ export class PersonLeaveByLaw {
   protected readonly key = signal('');
   protected draft = { from: '', to: '' };
   protected about: Record<string, string> = {};
+  protected paysOn = false;
   protected ends = '';
   protected why = '';
 
   /** What is only assessed stands first, without a number of its own. */
   protected readonly shownLeaves = computed(() => {
-    const labelled = (leave: Omit<Leave, 'by' | 'at' | 'about'>) => {
+    const labelled = (leave: Omit<Leave, 'by' | 'at' | 'about' | 'paysOn'>) => {
       const of = this.kinds().find(({ code }) => code === leave.kind);
       return { ...leave, label: of?.label ?? leave.kind, refusal: of?.refusal ?? null };
     };
@@ -277,7 +287,7 @@ export class PersonLeaveByLaw {
 
   private get body() {
     const about = Object.fromEntries(Object.entries(this.about).filter(([, value]) => value !== ''));
-    return { kind: this.kind(), ...this.draft, about };
+    return { kind: this.kind(), ...this.draft, about, paysOn: this.paysOn };
   }
 
   protected assess(): void {

@@ -52,6 +52,7 @@ export const certificateOfYear: Filing = {
   from: 'people',
   periods: yearsOf,
   make: certificates,
+  unanswered: true,
   copies: {
     name: 'P60',
     first: ['pay', 'tax'],
