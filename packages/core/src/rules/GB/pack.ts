@@ -16,6 +16,7 @@ import { AWARD, class1aOnAward } from './termination';
 import { certificateOfYear } from './forms/certificate-of-year';
 import { minimumWage } from './minimum-wage';
 import { isBankHoliday } from './holidays';
+import { pensionTables, pensionTreatments, QUALIFYING } from './pension-contributions';
 import { readyItems } from './ready-items';
 import { owedToHmrc } from './owed';
 import { taxYearLabel, yearStart } from './tax-year';
@@ -29,18 +30,12 @@ const statutory: Treatment[] = Object.entries({ [SICK]: 'Statutory sick pay', ..
   code: base.slice('gb.'.length),
   label,
   for: ['earning'],
-  counts: { 'gb.paye.pay': 1, 'gb.ni.earnings': 1, [base]: 1 },
+  counts: { 'gb.paye.pay': 1, 'gb.ni.earnings': 1, [QUALIFYING]: 1, [base]: 1 },
 }));
 
 const list: Treatment[] = [
-  { code: 'pay', label: 'Pay', for: ['earning'], counts: { 'gb.paye.pay': 1, 'gb.ni.earnings': 1 } },
-  {
-    code: 'pension-net-pay',
-    label: 'Pension contribution (net pay arrangement)',
-    for: ['deduction'],
-    taken: 'before-tax',
-    counts: { 'gb.paye.pay': -1 },
-  },
+  { code: 'pay', label: 'Pay', for: ['earning'], counts: { 'gb.paye.pay': 1, 'gb.ni.earnings': 1, [QUALIFYING]: 1 } },
+  ...pensionTreatments,
   { code: 'termination-award', label: 'Termination award (redundancy)', for: ['earning'], counts: { [AWARD]: 1 } },
   { code: 'notice-pay', label: 'Post-employment notice pay', for: ['earning'], counts: { 'gb.paye.pay': 1, 'gb.ni.earnings': 1 } },
   {
@@ -54,13 +49,12 @@ const list: Treatment[] = [
     label: 'Salary sacrifice',
     for: ['deduction'],
     taken: 'before-tax',
-    counts: { 'gb.paye.pay': -1, 'gb.ni.earnings': -1 },
+    counts: { 'gb.paye.pay': -1, 'gb.ni.earnings': -1, [QUALIFYING]: -1 },
   },
   ...statutory,
   ...attachments,
   { code: 'after-tax', label: 'After tax', for: ['deduction'], taken: 'after-tax', counts: {} },
   { code: 'expenses', label: 'Expenses paid back', for: ['reimbursement'], counts: {} },
-  { code: 'employer-plan', label: "Employer's pension contribution", for: ['employer-contribution'], counts: {} },
 ];
 
 export const unitedKingdom: CountryPack<UkTax, UkEmployer> = {
@@ -85,6 +79,7 @@ export const unitedKingdom: CountryPack<UkTax, UkEmployer> = {
     { code: 'gb.ni.earnings', label: 'Earnings for national insurance' },
     ...Object.entries({ [SICK]: 'Statutory sick pay', ...RECOVERED }).map(([code, label]) => ({ code, label })),
     { code: AWARD, label: 'Termination award' },
+    { code: QUALIFYING, label: 'Earnings for workplace pensions' },
     { code: 'gb.benefits', label: 'Benefits in kind' },
   ],
   placesOf: () => [],
@@ -122,5 +117,5 @@ export const unitedKingdom: CountryPack<UkTax, UkEmployer> = {
   whole: false,
   filings: () => [fullPaymentSubmission, employerPaymentSummary, certificateOfYear],
   orderLimit,
-  publishedTables: attachmentTables,
+  publishedTables: { ...attachmentTables, ...pensionTables },
 };
