@@ -69,7 +69,7 @@ export async function playWeavers(database: Database, until: string, users: Reco
     today: yearFile.begins,
     demo: true,
     beingPlayed: true,
-    facts: employerFile.facts as Parameters<typeof addEmployer>[1]['facts'],
+    facts: employerFile.facts,
     schedules: employerFile.schedules as Parameters<typeof addEmployer>[1]['schedules'],
   });
   for (const [role, user] of Object.entries(users)) await addUserTo(user, employerId, role as 'clerk');

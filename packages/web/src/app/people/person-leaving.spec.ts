@@ -21,6 +21,7 @@ const LEAVING: Leaving = {
     paysLeave: false,
     finalPay: { in: 'own-run', payDate: '2026-11-25', taxMethod: 'aggregate', ordinaryDeductions: false },
   },
+  certificate: null,
   by: 'O. Mirren',
   at: '2026-11-20T10:00:00',
 };
@@ -173,6 +174,8 @@ describe('Leaving', () => {
       lastDay: '2026-11-19',
       notice: { how: 'worked', given: '2026-11-06', until: null },
     });
+    expect(one.text).not.toContain('P45');
+    expect((await shown({ ...LEAVING, certificate: 'P45' })).text).toContain('P45, PDF');
     expect((await shown({ ...LEAVING, state: 'approved' })).buttons()).not.toContain('Change it');
   });
 
