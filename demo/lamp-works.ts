@@ -1,13 +1,11 @@
 import { addDays, packOf, periodsDue, periodsPaidWithin, type PayPeriod, type PaySchedule } from '@woodruff/core';
 import { personFactsSchema, personItemSchema, rateSchema } from '@woodruff/contract';
 import {
-  addEmployer,
   addPayItem,
   addPerson,
   addPersonItem,
   addRate,
   addTaxDetails,
-  addUserTo,
   calculateRun,
   filingEvents,
   formConsent,
@@ -15,17 +13,11 @@ import {
   ladderOf,
   listOfFilings,
   moveToday,
-  obligationsOf,
   openEmployer,
-  agenciesOf,
-  remit,
   reversePayslip,
-  scopeOf,
   select,
-  setBank,
   setItemBoxes,
   setNationalNumber,
-  setOpening,
   setPayment,
   sayYearStep,
   startRun,
@@ -33,6 +25,7 @@ import {
   type Database,
   type Scope,
 } from '@woodruff/server';
+import { begin, payDue } from './employer';
 import { fileByFile } from './filings';
 import { sendBatch } from './money';
 import { approve } from './play';
@@ -59,19 +52,7 @@ interface PersonFile {
  * the year that runs has a quarter amended and another one whose amendment waits.
  */
 export async function playLampWorks(database: Database, until: string, users: Record<string, string>): Promise<void> {
-  const { id: employerId, schedules } = await addEmployer(database, {
-    name: employerFile.name,
-    country: employerFile.country,
-    today: yearFile.begins,
-    demo: true,
-    beingPlayed: true,
-    facts: employerFile.facts,
-    schedules: employerFile.schedules as Parameters<typeof addEmployer>[1]['schedules'],
-  });
-  for (const [role, user] of Object.entries(users)) await addUserTo(user, employerId, role as 'clerk');
-  const as = (role: 'administrator' | 'clerk' | 'approver'): Promise<Scope> => scopeOf(database, users[role] ?? '', employerId);
-  await setBank(await as('administrator'), employerFile.bank);
-  await setOpening(await as('administrator'), Math.round(Number(yearFile.opening) * 100));
+  const { employerId, schedules, as } = await begin(database, employerFile, yearFile, users);
   const people = await setUp(await as('clerk'), schedules['Monthly'] ?? '');
 
   const steps = calendar(until);
@@ -215,17 +196,4 @@ async function give(clerk: Scope, year: string): Promise<void> {
     await giveCopies(clerk, filing, year, { how: 'inbox', people: [] });
     await giveCopies(clerk, filing, year, { how: 'paper', people: [] });
   }
-}
-
-async function payDue(clerk: Scope, releaser: Scope, until: string): Promise<void> {
-  const due = (await obligationsOf(clerk)).filter(({ left, due: date }) => left > 0 && date < until);
-  if (!due.length) return;
-  const payments = due.map(({ owed, due: date }) => ({
-    owed,
-    due: date,
-    method: owed.startsWith('payee:') ? ('cheque' as const) : ('agency' as const),
-    reference: '',
-  }));
-  await remit(clerk, { payments }, agenciesOf(clerk));
-  if (payments.some(({ method }) => method === 'cheque')) await sendBatch(clerk, releaser, 'remittance', clerk.employer.today);
 }

@@ -1,15 +1,12 @@
 import { addDays, Exact, packOf, periodsPaidWithin, round, type PayPeriod, type PaySchedule } from '@woodruff/core';
 import { leavingSchema, personFactsSchema, personItemSchema, rateSchema } from '@woodruff/contract';
 import {
-  addEmployer,
   addLawLeave,
   addPayItem,
   addPerson,
   addPersonItem,
   addRate,
   addTaxDetails,
-  addUserTo,
-  agenciesOf,
   agreeFiling,
   calculateRun,
   giveCopies,
@@ -17,20 +14,16 @@ import {
   leavePerson,
   listOfFilings,
   moveToday,
-  obligationsOf,
   openEmployer,
   prepareFiling,
-  remit,
-  scopeOf,
   sendFiling,
-  setBank,
   setNationalNumber,
-  setOpening,
   setPayment,
   startRun,
   type Database,
   type Scope,
 } from '@woodruff/server';
+import { begin, payDue } from './employer';
 import { fileByFile } from './filings';
 import { sendBatch } from './money';
 import { approve } from './play';
@@ -63,25 +56,13 @@ const FINE = {
  * closed to its certificates; every pay day is reported, sick pay and maternity pay are made by the law's own rules.
  */
 export async function playWeavers(database: Database, until: string, users: Record<string, string>): Promise<void> {
-  const { id: employerId, schedules } = await addEmployer(database, {
-    name: employerFile.name,
-    country: employerFile.country,
-    today: yearFile.begins,
-    demo: true,
-    beingPlayed: true,
-    facts: employerFile.facts,
-    schedules: employerFile.schedules as Parameters<typeof addEmployer>[1]['schedules'],
-  });
-  for (const [role, user] of Object.entries(users)) await addUserTo(user, employerId, role as 'clerk');
-  const as = (role: 'administrator' | 'clerk' | 'approver'): Promise<Scope> => scopeOf(database, users[role] ?? '', employerId);
-  await setBank(await as('administrator'), employerFile.bank);
-  await setOpening(await as('administrator'), Math.round(Number(yearFile.opening) * 100));
+  const { employerId, schedules, as } = await begin(database, employerFile, yearFile, users);
   const people = await setUp(await as('clerk'), schedules);
 
   for (const step of calendar(until)) {
     if (step.date > (await as('clerk')).employer.today) {
       await moveToday(await as('clerk'), step.date);
-      await payDue(await as('clerk'), await as('administrator'), step.date);
+      await payDue(await as('clerk'), await as('administrator'), addDays(step.date, 4));
       await fileWhatIsOver(await as('clerk'), await as('approver'));
     }
     const clerk = await as('clerk');
@@ -223,18 +204,4 @@ async function fileWhatIsOver(clerk: Scope, approver: Scope): Promise<void> {
         await sendFiling(approver, filing, key, { how: 'paper', reference: 'handed out with the payslips' });
       }
     }
-}
-
-/** Pays what falls due within the week. */
-async function payDue(clerk: Scope, releaser: Scope, today: string): Promise<void> {
-  const due = (await obligationsOf(clerk)).filter(({ left, due: date }) => left > 0 && date <= addDays(today, 3));
-  if (!due.length) return;
-  const payments = due.map(({ owed, due: date }) => ({
-    owed,
-    due: date,
-    method: owed.startsWith('payee:') ? ('cheque' as const) : ('agency' as const),
-    reference: '',
-  }));
-  await remit(clerk, { payments }, agenciesOf(clerk));
-  if (payments.some(({ method }) => method === 'cheque')) await sendBatch(clerk, releaser, 'remittance', clerk.employer.today);
 }
