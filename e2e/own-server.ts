@@ -43,7 +43,8 @@ export class OwnServer {
     if (on === testServer()) copyOfDemo(database);
     else {
       sql(`create database ${database}`, 'postgres', on);
-      await new Promise((resolve) => server.spawned('load-demo.js').on('exit', resolve));
+      // The first employer is enough, and the others would take as long again.
+      await new Promise((resolve) => server.spawned('load-demo.js', 'first').on('exit', resolve));
     }
     await server.start();
     return server;
@@ -117,8 +118,8 @@ export class OwnServer {
     return sql(statement, this.database, this.on);
   }
 
-  private spawned(script: string): ChildProcess {
-    return spawn('node', [`../packages/server/dist/${script}`], {
+  private spawned(script: string, ...how: string[]): ChildProcess {
+    return spawn('node', [`../packages/server/dist/${script}`, ...how], {
       env: { ...process.env, ...serverEnvironment(databaseUrl(this.database, this.on), this.port) },
       stdio: 'ignore',
     });
