@@ -46,6 +46,7 @@ export {
   type FormGroup,
   type Treatment,
 } from './rules/country-pack';
+export * from './rules/enrolment';
 export type { AssessedLeave, KindOfLeaveByLaw, LeaveByLaw, PartOfLeave } from './rules/leave-by-law';
 export { countriesToSetUp, packOf } from './rules/registry';
 export { capitalized, type BankForm, type PersonForm, type Words, type Written } from './rules/identity';

@@ -11,6 +11,7 @@ import type { Filing } from '../filings/filing';
 import type { Owed } from '../filings/owed';
 import type { EmployerReckonings } from '../filings/reckoned';
 import type { FormField, FormGroup } from './form-field';
+import type { EnrolmentLaw } from './enrolment';
 import type { LeaveByLaw } from './leave-by-law';
 import type { LeavingRules } from '../leaving/final-pay';
 import type { Problem } from '../payslip/payslip';
@@ -250,6 +251,8 @@ export interface CountryPack<Tax = unknown, Employer = unknown> {
   moneyOwed(employer: Readonly<Record<string, unknown>>): readonly Owed[];
   /** Leave that the law knows and pays. */
   leaveByLaw?: LeaveByLaw;
+  /** Membership of a savings scheme that the law wants employers to see to. */
+  enrolment?: EnrolmentLaw;
   /** Kinds of ending, and by when final pay is there. */
   leaving: LeavingRules;
   /** What ends and begins with the tax year that ends in a calendar year, in order of its days. */

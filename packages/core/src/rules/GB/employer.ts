@@ -24,6 +24,8 @@ export const ukEmployerSchema = z.object({
   levyAllowance: optional(/^\d{1,5}(\.\d{2})?$/, 'an amount such as 15000.00'),
   /** Class 1 contributions of the qualifying tax year were 45,000 or less: statutory pay is recovered in full. */
   smallEmployer: z.boolean().optional(),
+  /** The day since which the duties of workplace pensions hold. */
+  dutiesFrom: optional(/^\d{4}-\d\d-\d\d$/, 'a date'),
   /** The day on which the scheme ceased. */
   schemeCeased: optional(/^\d{4}-\d\d-\d\d$/, 'a date'),
 });
@@ -52,6 +54,12 @@ export const ukEmployerForm: EmployerForm = {
       label: 'Small employer for statutory pay',
       kind: 'yes-no',
       help: 'Class 1 contributions of the qualifying tax year were 45,000 or less',
+    },
+    {
+      key: 'dutiesFrom',
+      label: 'Duties for workplace pensions since',
+      kind: 'date',
+      help: 'Mostly the day on which the first employee began',
     },
     { key: 'schemeCeased', label: 'Scheme ceased on', kind: 'date' },
   ],

@@ -16,7 +16,8 @@ import { AWARD, class1aOnAward } from './termination';
 import { certificateOfYear } from './forms/certificate-of-year';
 import { minimumWage } from './minimum-wage';
 import { isBankHoliday } from './holidays';
-import { pensionTables, pensionTreatments, QUALIFYING } from './pension-contributions';
+import { BASIC, pensionTables, pensionTreatments, QUALIFYING } from './pension-contributions';
+import { enrolment } from './enrolment';
 import { readyItems } from './ready-items';
 import { owedToHmrc } from './owed';
 import { taxYearLabel, yearStart } from './tax-year';
@@ -30,11 +31,17 @@ const statutory: Treatment[] = Object.entries({ [SICK]: 'Statutory sick pay', ..
   code: base.slice('gb.'.length),
   label,
   for: ['earning'],
-  counts: { 'gb.paye.pay': 1, 'gb.ni.earnings': 1, [QUALIFYING]: 1, [base]: 1 },
+  counts: { 'gb.paye.pay': 1, 'gb.ni.earnings': 1, [QUALIFYING]: 1, [BASIC]: 1, [base]: 1 },
 }));
 
 const list: Treatment[] = [
-  { code: 'pay', label: 'Pay', for: ['earning'], counts: { 'gb.paye.pay': 1, 'gb.ni.earnings': 1, [QUALIFYING]: 1 } },
+  { code: 'pay', label: 'Pay', for: ['earning'], counts: { 'gb.paye.pay': 1, 'gb.ni.earnings': 1, [QUALIFYING]: 1, [BASIC]: 1 } },
+  {
+    code: 'extra-pay',
+    label: 'Pay beside basic pay (overtime, bonus, commission)',
+    for: ['earning'],
+    counts: { 'gb.paye.pay': 1, 'gb.ni.earnings': 1, [QUALIFYING]: 1 },
+  },
   ...pensionTreatments,
   { code: 'termination-award', label: 'Termination award (redundancy)', for: ['earning'], counts: { [AWARD]: 1 } },
   { code: 'notice-pay', label: 'Post-employment notice pay', for: ['earning'], counts: { 'gb.paye.pay': 1, 'gb.ni.earnings': 1 } },
@@ -49,7 +56,7 @@ const list: Treatment[] = [
     label: 'Salary sacrifice',
     for: ['deduction'],
     taken: 'before-tax',
-    counts: { 'gb.paye.pay': -1, 'gb.ni.earnings': -1, [QUALIFYING]: -1 },
+    counts: { 'gb.paye.pay': -1, 'gb.ni.earnings': -1, [QUALIFYING]: -1, [BASIC]: -1 },
   },
   ...statutory,
   ...attachments,
@@ -80,6 +87,7 @@ export const unitedKingdom: CountryPack<UkTax, UkEmployer> = {
     ...Object.entries({ [SICK]: 'Statutory sick pay', ...RECOVERED }).map(([code, label]) => ({ code, label })),
     { code: AWARD, label: 'Termination award' },
     { code: QUALIFYING, label: 'Earnings for workplace pensions' },
+    { code: BASIC, label: 'Basic pay for workplace pensions' },
     { code: 'gb.benefits', label: 'Benefits in kind' },
   ],
   placesOf: () => [],
@@ -110,6 +118,7 @@ export const unitedKingdom: CountryPack<UkTax, UkEmployer> = {
   reckonings: employerReckonings,
   moneyOwed: (employer) => [owedToHmrc(employer)],
   leaveByLaw,
+  enrolment,
   leaving,
   yearAhead,
   yearTurns,
