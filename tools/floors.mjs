@@ -9,7 +9,7 @@ const FLOORS = [
   ['payslip-input', 'tables'],
   ['calculation', 'ledger'],
   ['people', 'pay-items'],
-  ['time', 'leave', 'clock', 'one-offs'],
+  ['time', 'leave', 'clock', 'one-offs', 'enrolment'],
   ['groups', 'pay-runs'],
   ['remittances', 'journal', 'payments', 'tie-outs', 'filings', 'leaving', 'mail'],
   ['today', 'own'],

@@ -28,5 +28,6 @@ export * from './openapi';
 export * from './problems';
 export * from './leave';
 export * from './leave-by-law';
+export * from './enrolment';
 export * from './corrections';
 export * from './own';

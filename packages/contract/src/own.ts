@@ -43,6 +43,8 @@ export const ownViewSchema = z.object({
   /** The office has asked for that consent, and it was not answered. */
   formsAsked: isoDate.nullable(),
   /** Statements given, latest first. */
+  /** Letters that were given to the own view, the latest first. */
+  letters: z.array(z.object({ id, title: z.string(), on: isoDate })),
   statements: z.array(z.object({ id, name: z.string(), period: z.string(), on: isoDate, corrected: z.boolean() })),
 });
 export type OwnView = z.infer<typeof ownViewSchema>;

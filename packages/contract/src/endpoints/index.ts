@@ -6,6 +6,7 @@ import { groupsEndpoints } from './groups';
 import { payItemsEndpoints } from './pay-items';
 import { timeEndpoints } from './time';
 import { leaveEndpoints } from './leave';
+import { enrolmentEndpoints } from './enrolment';
 import { oneOffsEndpoints } from './one-offs';
 import { payRunsEndpoints } from './pay-runs';
 import { correctionsEndpoints } from './corrections';
@@ -29,6 +30,7 @@ export const endpoints = {
   ...payItemsEndpoints,
   ...timeEndpoints,
   ...leaveEndpoints,
+  ...enrolmentEndpoints,
   ...oneOffsEndpoints,
   ...payRunsEndpoints,
   ...correctionsEndpoints,

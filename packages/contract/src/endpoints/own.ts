@@ -22,6 +22,13 @@ export const ownEndpoints = {
     summary: 'The same as PDF',
     file: 'application/pdf',
   },
+  ownLetterPdf: {
+    method: 'get',
+    path: `${at}/own/letters/:id/pdf`,
+    needs: 'own',
+    summary: 'A letter that was given to the own view',
+    file: 'application/pdf',
+  },
   ownStatementPdf: {
     method: 'get',
     path: `${at}/own/statements/:id/pdf`,

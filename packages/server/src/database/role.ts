@@ -18,6 +18,7 @@ const APPEND_ONLY = [
   'tax_differences',
   'reckonings',
   'remittance_receipts',
+  'enrolment_steps',
 ];
 
 /** The product's own, the queue's, and the stand-ins' books. */

@@ -20,6 +20,7 @@ import type { Jobs } from '../jobs/jobs';
 import { payItemRoutes } from '../pay-items/routes';
 import { timeRoutes } from '../time/routes';
 import { clockRoutes } from '../clock/routes';
+import { enrolmentRoutes } from '../enrolment/routes';
 import { leaveRoutes } from '../leave/routes';
 import { mailRoutes } from '../mail/routes';
 import { ownRoutes } from '../own/routes';
@@ -127,6 +128,7 @@ export function createApp({ environment, database, pool, jobs, logger }: Parts):
   mailRoutes(handle, jobs);
   timeRoutes(handle);
   leaveRoutes(handle);
+  enrolmentRoutes(handle);
   clockRoutes(handle);
   ownRoutes(handle);
   filingRoutes(handle, jobs);

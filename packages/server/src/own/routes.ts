@@ -9,6 +9,7 @@ import {
   invite,
   ownPayslip,
   ownPayslipPdf,
+  ownLetter,
   ownStatementPdf,
   ownView,
   setElectronicForms,
@@ -20,6 +21,9 @@ export function ownRoutes(handle: Handle): void {
   handle('ownPayslip', ({ scope, path }) => ownPayslip(scope, path('id')));
   handle('ownPayslipPdf', async ({ scope, path, response }) => {
     response.type('application/pdf').send(await ownPayslipPdf(scope, path('id')));
+  });
+  handle('ownLetterPdf', async ({ scope, path, response }) => {
+    response.type('application/pdf').send(await ownLetter(scope, path('id')));
   });
   handle('ownStatementPdf', async ({ scope, path, response }) => {
     response.type('application/pdf').send(await ownStatementPdf(scope, path('id')));

@@ -2,6 +2,7 @@ import type { AnswerOf, OwnView, ParsedBodyOf, PayslipView } from '@woodruff/con
 import { record } from '../audit/audit';
 import { copyGivenPdf, keepConsent, titleOfCopy } from '../filings/give';
 import { execute, select } from '../database/connection';
+import { ownLetterPdf, ownLetters } from '../enrolment/papers';
 import { conflict, invalid, notFound, Refusal } from '../errors';
 import { personLeave } from '../leave/person-leave';
 import { askLeave, checkLeave } from '../leave/requests';
@@ -51,10 +52,16 @@ export async function ownView(scope: Scope): Promise<OwnView> {
     payslips,
     time: time && { ...time, changes: await changesOfPerson(scope, id) },
     leave: await personLeave(scope, id),
+    letters: (await ownLetters(scope, id)).map(({ letter, ...one }) => ({
+      ...one,
+      title: packFor(scope).enrolment?.letters.find(({ code }) => code === letter)?.title ?? letter,
+    })),
     electronicForms: person.electronicForms ?? null,
     ...(await ownForms(scope, id)),
   };
 }
+
+export const ownLetter = (scope: Scope, id: string): Promise<Buffer> => ownLetterPdf(scope, own(scope), id);
 
 /** A payslip with its workings; who changed what while it was prepared is the office's. */
 export async function ownPayslip(scope: Scope, id: string): Promise<PayslipView> {

@@ -16,7 +16,7 @@ import { EMPLOYER_FACTS } from './workplace';
 const MONTH = { from: '2026-11-01', to: '2026-11-30', payDate: '2026-11-30' };
 
 /** A small British employer that pays by the month: two people, their tax details and numbers. */
-export async function britishWorks({ hired = MONTH.from } = {}): Promise<{
+export async function britishWorks({ hired = MONTH.from, country = {} as Record<string, unknown> } = {}): Promise<{
   scope: () => Promise<Scope>;
   run: (month?: PayPeriod) => Promise<string>;
   people: [string, string];
@@ -24,7 +24,7 @@ export async function britishWorks({ hired = MONTH.from } = {}): Promise<{
   const reference = `123/T${randomBytes(3).toString('hex').toUpperCase()}`;
   const facts: EmployerFacts = {
     ...EMPLOYER_FACTS,
-    country: { payeReference: reference, accountsOffice: '123PA00012345' },
+    country: { payeReference: reference, accountsOffice: '123PA00012345', ...country },
     worksites: [],
     address: { line1: '2 Tide Lane', line2: '', city: 'Aberquill', state: '', postcode: 'SA1 1AA' },
     contact: { name: 'A. Signatory', email: 'a@example.test', phone: '01792 555010' },

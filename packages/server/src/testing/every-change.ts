@@ -118,7 +118,16 @@ export const NOT_OF_AN_EMPLOYER: readonly EndpointName[] = [
 ];
 
 /** What no country of the workplace below has; their own spec brings them together. */
-export const OF_ANOTHER_COUNTRY: readonly EndpointName[] = ['addLawLeave', 'endLawLeave', 'undoLawLeave'];
+export const OF_ANOTHER_COUNTRY: readonly EndpointName[] = [
+  'addLawLeave',
+  'endLawLeave',
+  'undoLawLeave',
+  'addSavingsScheme',
+  'changeSavingsScheme',
+  'recordEnrolment',
+  'undoEnrolment',
+  'chooseRound',
+];
 
 /**
  * A case for every endpoint that saves something, in an order in which each has what it needs: set-up, an open run, an

@@ -9,6 +9,7 @@ import { listRuns } from '../pay-runs/sheet/sheet';
 import { proposals } from '../pay-runs/making/start';
 import { listPeople } from '../people/service';
 import { periodsAsked } from '../time/changes';
+import { enrolmentWaiting } from '../enrolment/standing';
 import { packFor, type Scope } from '../scope';
 import { outOfTie, PAIRS } from '../tie-outs/tie-outs';
 
@@ -65,10 +66,12 @@ export async function todayView(scope: Scope): Promise<TodayView> {
     open,
     oneOffs: waiting?.oneOffs ?? 0,
     asked: { leave: waiting?.leave ?? 0, time: await periodsAsked(scope) },
-    due: [...(await untied(scope)), ...back, ...late, ...due.filter(({ done }) => !done)].map(({ done: _done, ...entry }) => ({
-      ...entry,
-      overdue: entry.date < today,
-    })),
+    due: [...(await untied(scope)), ...(await toEnrol(scope)), ...back, ...late, ...due.filter(({ done }) => !done)].map(
+      ({ done: _done, ...entry }) => ({
+        ...entry,
+        overdue: entry.date < today,
+      }),
+    ),
     unfinished: {
       count: unfinished.length,
       first: unfinished.slice(0, UNFINISHED_SHOWN).map((person) => ({ personId: person.id, name: person.name, missing: person.missing })),
@@ -87,6 +90,14 @@ const untied = async (scope: Scope): Promise<(Omit<TodayView['due'][number], 'ov
     link: '/payments/tie-outs',
     done: false,
   }));
+
+/** What the law wants to be done about savings schemes, by the earliest day. */
+const toEnrol = async (scope: Scope): Promise<(Omit<TodayView['due'][number], 'overdue'> & { done: boolean })[]> => {
+  const waiting = await enrolmentWaiting(scope);
+  return waiting
+    ? [{ date: waiting.by, what: `${waiting.title}: ${waiting.sentence}`, amount: null, link: '/people/enrolment', done: false }]
+    : [];
+};
 
 /** Payments that came back and are open. */
 async function cameBack(scope: Scope): Promise<(Omit<TodayView['due'][number], 'overdue'> & { done: boolean })[]> {

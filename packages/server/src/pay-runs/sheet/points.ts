@@ -3,6 +3,7 @@ import type { Problem } from '@woodruff/core';
 import { select, type Transaction } from '../../database/connection';
 import { approvedWithDoubts } from '../../time/doubts';
 import { isExpected } from '../../time/expected';
+import { enrolmentPoints } from '../../enrolment/standing';
 import type { Scope } from '../../scope';
 import type { PayRun } from '../../calculation/models';
 
@@ -98,6 +99,9 @@ export async function openPoints(scope: Scope, run: PayRun, transaction?: Transa
       bare.sentence = 'No timesheet yet, and no hours. Take the time in, leave the person out of this run, or accept that nothing is paid.';
     else add({ ...sheet, weight: 'look', stage: 'gather', itemId: null, figure: 'gross' });
   }
+  if (run.kind === 'regular')
+    for (const point of await enrolmentPoints(scope, { run: run.id, ...(changed ? { payslip: changed } : {}) }, transaction))
+      add({ ...point, weight: 'look', stage: 'check', itemId: null, figure: null });
   // A limit of zero that strikes everyone is the item's fault, not the people's.
   for (const [code, struck] of zeroLimits) {
     const item = byCode.get(code);

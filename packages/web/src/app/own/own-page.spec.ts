@@ -27,6 +27,7 @@ const OWN: OwnView = {
   electronicForms: null,
   formsAsked: null,
   statements: [],
+  letters: [],
 };
 const line = (id: string, kind: string, label: string, amount: number) => ({ id, code: id, kind, label, amount });
 const PAYSLIP = {

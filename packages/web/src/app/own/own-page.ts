@@ -114,6 +114,19 @@ const SHOWN = ['earning', 'reimbursement', 'benefit-in-kind', 'deduction-before-
             @if (own.time; as time) {
               <wr-own-time [time]="time" [today]="own.today" (changed)="asked()" />
             }
+            @if (own.letters.length) {
+              <h2>Letters</h2>
+              <table class="lines">
+                @for (letter of own.letters; track letter.id) {
+                  <tr>
+                    <td>
+                      <a [href]="letterOf(letter.id)">{{ letter.title }}</a>
+                    </td>
+                    <td class="muted">given {{ letter.on | day }}</td>
+                  </tr>
+                }
+              </table>
+            }
             <h2>Year-end statements</h2>
             <table class="lines">
               @for (statement of own.statements; track statement.id) {
@@ -310,6 +323,10 @@ export class OwnPage {
 
   protected statementOf(id: string): string {
     return this.api.url('ownStatementPdf', { path: { id } });
+  }
+
+  protected letterOf(id: string): string {
+    return this.api.url('ownLetterPdf', { path: { id } });
   }
 
   protected choose(electronic: boolean): void {
