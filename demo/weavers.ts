@@ -1,14 +1,16 @@
 import { addDays, Exact, packOf, periodsPaidWithin, round, type PayPeriod, type PaySchedule } from '@woodruff/core';
-import { leavingSchema, personFactsSchema, personItemSchema, rateSchema } from '@woodruff/contract';
+import { leavingSchema, personFactsSchema, personItemSchema, rateSchema, savingsSchemeSchema } from '@woodruff/contract';
 import {
   addLawLeave,
   addPayItem,
   addPerson,
   addPersonItem,
   addRate,
+  addSavingsScheme,
   addTaxDetails,
   agreeFiling,
   calculateRun,
+  enrolmentPage,
   giveCopies,
   ladderOf,
   leavePerson,
@@ -16,6 +18,7 @@ import {
   moveToday,
   openEmployer,
   prepareFiling,
+  recordEnrolment,
   sendFiling,
   setNationalNumber,
   setPayment,
@@ -31,9 +34,11 @@ import employerFile from './rhoslan/employer.json';
 import peopleFile from './rhoslan/people.json';
 import yearFile from './rhoslan/year.json';
 
-type PersonFile = (typeof peopleFile.people)[number] & { items?: { item: string }[]; hours?: string };
+type PersonFile = (typeof peopleFile.people)[number] & { items?: { item: string }[]; hours?: string; pension?: string };
 type Event =
   | { on: string; kind: 'leave'; person: string; leave: Parameters<typeof addLawLeave>[2] }
+  | { on: string; kind: 'opted-out'; person: string; reference: string }
+  | { on: string; kind: 'postponed'; person: string; from: string; until: string }
   | { on: string; kind: 'rates'; people: string; from: string; more: string }
   | { on: string; kind: 'leaving'; person: string; lastDay: string; reason: string; how: string }
   | { on: string; kind: 'tax'; person: string; from: string; facts: Record<string, unknown> };
@@ -58,6 +63,7 @@ const FINE = {
 export async function playWeavers(database: Database, until: string, users: Record<string, string>): Promise<void> {
   const { employerId, schedules, as } = await begin(database, employerFile, yearFile, users);
   const people = await setUp(await as('clerk'), schedules);
+  const scheme = await beginPensions(await as('clerk'), people);
 
   for (const step of calendar(until)) {
     if (step.date > (await as('clerk')).employer.today) {
@@ -70,7 +76,9 @@ export async function playWeavers(database: Database, until: string, users: Reco
     else {
       const { id } = await startRun(clerk, { scheduleId: schedules[step.schedule] ?? '', ...step.period });
       await calculateRun(clerk, id);
-      await approve(clerk, await as('approver'), id);
+      // What became due in the last weeks is left to be seen.
+      if (step.date < addDays(until, -14) && (await enrolWhoIsDue(clerk, scheme))) await calculateRun(await as('clerk'), id);
+      await approve(await as('clerk'), await as('approver'), id);
       await report(clerk, await as('approver'), step.period.payDate);
       for (const { kind, date } of (await ladderOf(clerk)).rungs)
         if (kind === 'pay') await sendBatch(clerk, await as('administrator'), 'pay', date);
@@ -125,6 +133,38 @@ async function setUp(scope: Scope, schedules: Record<string, string>): Promise<M
   return codes;
 }
 
+/** The scheme, and who is in it by agreement or left out of it from the first day on. */
+async function beginPensions(clerk: Scope, people: ReadonlyMap<string, string>): Promise<string> {
+  const { id: scheme } = await addSavingsScheme(clerk, savingsSchemeSchema.parse(yearFile.scheme));
+  const on = yearFile.begins;
+  const whoseIs = (pension: string) =>
+    (peopleFile.people as PersonFile[]).filter((one) => one.pension === pension).map(({ code }) => people.get(code) ?? '');
+  await recordEnrolment(clerk, { people: whoseIs('agreed'), what: { step: 'enrolled', on, scheme, tier: 'standard', because: 'agreed' } });
+  await recordEnrolment(clerk, { people: whoseIs('director'), what: { step: 'exempt', on, reason: 'director' } });
+  return scheme;
+}
+
+/** Enrols whom the law wants to be, and marks the letters of all as given; says whether anybody came in. */
+async function enrolWhoIsDue(clerk: Scope, scheme: string): Promise<boolean> {
+  const { people } = await enrolmentPage(clerk);
+  let any = false;
+  for (const { personId, duty } of people) {
+    if (!duty) continue;
+    if (duty.what !== 'letter') {
+      await recordEnrolment(clerk, {
+        people: [personId],
+        what: { step: 'enrolled', on: duty.from, scheme, tier: 'standard', because: duty.what === 'enrol' ? 'enrolled' : 're-enrolled' },
+      });
+      any = true;
+    } else if (duty.letter)
+      await recordEnrolment(clerk, {
+        people: [personId],
+        what: { step: 'letter', on: clerk.employer.today, letter: duty.letter, how: 'paper' },
+      });
+  }
+  return any;
+}
+
 function calendar(until: string): Step[] {
   const pack = packOf(employerFile.country);
   const steps: Step[] = (yearFile.events as unknown as Event[]).map((event) => ({ date: event.on, event }));
@@ -139,6 +179,16 @@ function calendar(until: string): Step[] {
 async function happen(clerk: Scope, event: Event, people: ReadonlyMap<string, string>): Promise<void> {
   const idOf = (code: string): string => people.get(code) ?? '';
   if (event.kind === 'leave') await addLawLeave(clerk, idOf(event.person), event.leave);
+  else if (event.kind === 'opted-out')
+    await recordEnrolment(clerk, {
+      people: [idOf(event.person)],
+      what: { step: 'opted-out', on: event.on, reference: event.reference },
+    });
+  else if (event.kind === 'postponed')
+    await recordEnrolment(clerk, {
+      people: [idOf(event.person)],
+      what: { step: 'postponed', on: event.from, kind: 'start', until: event.until },
+    });
   else if (event.kind === 'rates')
     for (const { code, rate, schedule } of peopleFile.people.filter((one) => one.schedule === event.people)) {
       const raised = round(Exact.of(rate.amount).times(Exact.of(`1.0${event.more}`)), 'half-up', 2);

@@ -84,8 +84,8 @@ export interface EnrolmentAssessment {
 
 /** How a scheme's contributions are made, out of what was chosen. */
 export interface SchemeItems {
-  employee: { name: string; treatment: string; method: Method };
-  employer: { name: string; treatment: string; method: Method };
+  employee: { treatment: string; method: Method };
+  employer: { treatment: string; method: Method };
 }
 
 export interface EnrolmentLetterFacts {

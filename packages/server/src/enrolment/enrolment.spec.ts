@@ -59,7 +59,7 @@ describe('Enrolment into savings schemes', () => {
       const now = await works.scope();
       return (await openPoints(now, await openRun(now, id))).filter(({ key }) => key.startsWith('enrol:'));
     };
-    expect((await points()).map(({ who, weight, sentence }) => [who, weight, sentence.slice(0, 56)])).toEqual([
+    expect((await points()).map(({ who, weight, sentence }) => [who, weight, sentence.slice(0, 55)])).toEqual([
       ['Rhian Carrow', 'look', 'Eligible jobholder: to be enrolled from 1 Nov 2026, by '],
       ['Ewan Strath', 'look', 'Eligible jobholder: to be enrolled from 1 Nov 2026, by '],
     ]);

@@ -48,7 +48,7 @@ export async function addSavingsScheme(scope: Scope, body: ParsedBodyOf<'addSavi
         scope,
         payItemSchema.parse({
           code,
-          name: `${of.name}, ${body.name}`,
+          name: kind === 'deduction' ? body.name : `${body.name}, employer's`,
           kind,
           treatment: of.treatment,
           method: of.method,

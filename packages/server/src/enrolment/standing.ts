@@ -206,8 +206,7 @@ export async function enrolmentPage(scope: Scope): Promise<EnrolmentPage> {
   const { today } = scope.employer;
   const schemes = await schemesOf(scope);
   const all = await enrolledOf(scope, law);
-  // Who left long ago and was never in has no place on it.
-  const people = all.filter(({ left, standing }) => !left || left >= today || standing.state === 'in');
+  const people = all.filter(({ left, duty }) => !left || left >= today || duty);
   const chosen = await roundsOf(scope);
   const coming = chosen.find((day) => day >= today);
   const round = dutiesFrom ? law.round(dutiesFrom, coming ? chosen.slice(0, -1) : chosen, today) : undefined;

@@ -66,12 +66,15 @@ export async function todayView(scope: Scope): Promise<TodayView> {
     open,
     oneOffs: waiting?.oneOffs ?? 0,
     asked: { leave: waiting?.leave ?? 0, time: await periodsAsked(scope) },
-    due: [...(await untied(scope)), ...(await toEnrol(scope)), ...back, ...late, ...due.filter(({ done }) => !done)].map(
-      ({ done: _done, ...entry }) => ({
-        ...entry,
-        overdue: entry.date < today,
-      }),
-    ),
+    due: [
+      ...(await untied(scope)),
+      ...back,
+      ...late,
+      ...[...due.filter(({ done }) => !done), ...(await toEnrol(scope))].sort((a, b) => a.date.localeCompare(b.date)),
+    ].map(({ done: _done, ...entry }) => ({
+      ...entry,
+      overdue: entry.date < today,
+    })),
     unfinished: {
       count: unfinished.length,
       first: unfinished.slice(0, UNFINISHED_SHOWN).map((person) => ({ personId: person.id, name: person.name, missing: person.missing })),

@@ -28,6 +28,7 @@ import {
 import { signedIn } from './session/signed-in.guard';
 import { Shell } from './shell/shell';
 import { ownStore } from './own/own.store';
+import { enrolmentStore } from './enrolment/enrolment.store';
 import { leaveStore } from './leave/leave.store';
 import { clockStore, timeStore } from './time/time.store';
 import { tableComparisonStore, tablesStore } from './tables/tables.store';
@@ -71,6 +72,7 @@ export const routes: Routes = [
         oneOffsStore,
         timeStore,
         leaveStore,
+        enrolmentStore,
         clockStore,
         outboxStore,
         comparisonStore,
@@ -114,6 +116,11 @@ export const routes: Routes = [
       },
       { path: 'today', title: 'Today · Woodruff', loadComponent: () => import('./today/today').then((file) => file.Today) },
       { path: 'people', title: 'People · Woodruff', loadComponent: () => import('./people/people-list').then((file) => file.PeopleList) },
+      {
+        path: 'people/enrolment',
+        title: 'Savings schemes · Woodruff',
+        loadComponent: () => import('./enrolment/enrolment-page').then((file) => file.EnrolmentPageView),
+      },
       {
         path: 'people/new',
         title: 'New person · Woodruff',

@@ -109,7 +109,6 @@ describe('What follows for the employer', () => {
 describe('A scheme', () => {
   it('makes items of its basis and its tax relief', () => {
     expect(enrolment.scheme.items({ basis: 'qualifying', tax: 'relief-at-source' }).employee).toEqual({
-      name: 'Pension',
       treatment: 'pension-relief-at-source',
       method: { by: 'published-table', table: 'gb.pension.relief-at-source' },
     });

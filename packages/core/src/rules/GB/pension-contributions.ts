@@ -180,10 +180,9 @@ export function schemeItems(choices: Readonly<Record<string, string>>): SchemeIt
   const relief = basis === 'qualifying' ? 'gb.pension.relief-at-source' : `${table}.relief-at-source`;
   return {
     employee: {
-      name: 'Pension',
       treatment: tax === 'sacrifice' ? 'pension-sacrifice' : tax === 'relief-at-source' ? 'pension-relief-at-source' : 'pension-net-pay',
       method: { by: 'published-table', table: tax === 'relief-at-source' ? relief : table },
     },
-    employer: { name: "Pension, employer's", treatment: 'employer-plan', method: { by: 'published-table', table } },
+    employer: { treatment: 'employer-plan', method: { by: 'published-table', table } },
   };
 }

@@ -8,6 +8,7 @@ import type { CellKeyDownEvent, ColDef, FullWidthCellKeyDownEvent, GridApi, Grid
 import { Api } from '../api/api';
 import '../kit/grid';
 import { Keys } from '../kit/keys';
+import { injectPack } from '../kit/pack';
 import { Problem } from '../kit/problem';
 import { listed } from '../kit/words';
 import { selectEmployer, selectMayPrepare } from '../session/session.store';
@@ -23,6 +24,9 @@ import { peopleStore } from './people.store';
       <div class="title-line">
         <h1>People</h1>
         <span class="muted">{{ counts() }}</span>
+        @if (pack()?.enrolment; as enrolment) {
+          <a class="quiet" routerLink="/people/enrolment">{{ enrolment.title }}</a>
+        }
         @if (mayPrepare()) {
           <a class="quiet right" routerLink="/people/groups">Groups</a>
           <a class="quiet beside" routerLink="/people/import">From a file</a>
@@ -101,6 +105,7 @@ import { peopleStore } from './people.store';
   `,
 })
 export class PeopleList {
+  protected readonly pack = injectPack();
   private readonly store = inject(Store);
   private readonly router = inject(Router);
   private readonly calls = inject(Api);
