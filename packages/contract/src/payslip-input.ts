@@ -236,7 +236,14 @@ export const payslipInputSchema = z.strictObject({
   balances: z
     .record(
       z.string(),
-      z.strictObject({ year: minor, inAll: minor, quarter: minor.optional(), month: minor.optional(), period: minor.optional() }),
+      z.strictObject({
+        year: minor,
+        inAll: minor,
+        quarter: minor.optional(),
+        month: minor.optional(),
+        period: minor.optional(),
+        earnings: minor.optional(),
+      }),
     )
     .default({}),
 });

@@ -76,6 +76,7 @@ export class PayslipDraft {
       employer: facts.employer,
       base: (code) => this.base(code),
       yearToDate: (code, label) => ({ key: '', label, amount: Exact.minor(input.balances[code]?.year ?? 0) }),
+      earlierInPeriod: (code, label) => ({ key: '', label, amount: Exact.minor(input.balances[code]?.earnings ?? 0) }),
       hoursWorked: () => this.hours().minus(this.hours((input.leave ?? []).flatMap(({ plan }) => plan.item ?? []))),
       problem: (problem) => this.problems.push(problem),
     };

@@ -93,7 +93,17 @@ export interface Adjustment {
 }
 
 /** Sums of posted lines before this payslip, in minor units, by the line's code. */
-export type Balances = Record<string, { year: number; inAll: number; quarter?: number; month?: number; period?: number }>;
+export type Balances = Record<
+  string,
+  {
+    year: number;
+    inAll: number;
+    quarter?: number;
+    month?: number;
+    period?: number;
+    /** In the country's earnings period of the pay date. */ earnings?: number;
+  }
+>;
 
 /**
  * Everything a payslip depends on. Each top-level key is one group of facts, so that the causes of a

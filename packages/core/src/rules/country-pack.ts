@@ -90,6 +90,8 @@ export interface TaxContext<Tax = unknown, Employer = unknown> {
   base(code: string): Figure;
   /** Posted before this payslip in the tax year. */
   yearToDate(code: string, label: string): Figure;
+  /** Posted before this payslip in the country's earnings period, by payslips of their own beside the regular ones. */
+  earlierInPeriod(code: string, label: string): Figure;
   /** Hours worked on this payslip, entered or made by time rules; leave is not among them. */
   hoursWorked(): Exact;
   problem(problem: Problem): void;
@@ -191,6 +193,8 @@ export interface CountryPack<Tax = unknown, Employer = unknown> {
   person: PersonForm;
   bank: BankForm;
   taxYearOf(date: IsoDate): { label: string; from: IsoDate; to: IsoDate };
+  /** The earnings period of a pay date, where payments within it are reckoned together. */
+  earningsPeriod?(date: IsoDate, frequency: string): { from: IsoDate; to: IsoDate };
   /** Time zones of the country (IANA), the most usual first. */
   timeZones: readonly [string, ...string[]];
   /** A bank holiday of the whole country, or of a place in it. */

@@ -101,6 +101,14 @@ const SPANS = `(select json_object_agg(m.code, json_build_object('month', m.mont
                     from ledger_lines l join pay_runs r on r.id = l.run_id
                     where l.person_id = p.id and (l.counts_on >= :quarterFrom or (r.period_from = :periodFrom and r.period_to = :periodTo)) group by l.code) m)`;
 
+/**
+ * Sums of the payments in the country's earnings period that are reckoned with this one. A regular payslip has a period of
+ * its own, even where two of them are paid within one of the law's.
+ */
+const EARNINGS = `(select json_object_agg(m.code, m.amount)
+              from (select l.code, sum(l.amount) as amount from ledger_lines l join payslips ye on ye.id = l.payslip_id and ye.state = 'posted' join pay_runs re on re.id = l.run_id
+                    where l.person_id = p.id and l.counts_on between :earningsFrom and :earningsTo and (re.kind = 'special' or (:special and re.kind in ('regular', 'correction'))) and ye.id is distinct from y.id group by l.code) m)`;
+
 /** Taxes that are not taken by their rules on the pay date. */
 const STANDING = `(select json_agg(json_strip_nulls(json_build_object('tax', st.tax, 'instead', st.instead, 'value', trim_scale(st.value)::text, 'reason', st.reason, 'from', st.from_date, 'to', st.to_date)) order by st.tax)
              from standing_taxes st where st.person_id = p.id and st.from_date <= :payDate and (st.to_date is null or st.to_date >= :payDate))`;
@@ -133,12 +141,14 @@ export function loadPeopleFacts(
   scope: Scope,
   run: RunRow,
   of: readonly string[] | { people: readonly string[] },
-  { spans, timeRules, some }: Pick<RunFacts, 'spans' | 'timeRules' | 'some'>,
+  { spans, timeRules, some, pay }: Pick<RunFacts, 'spans' | 'timeRules' | 'some' | 'pay'>,
   transaction?: Transaction,
 ): Promise<PersonFacts[]> {
   const month = run.payDate.slice(0, 7);
   const quarterFrom = dateOf(yearOf(run.payDate), quarterOf(run.payDate) * 3 - 2, 1);
-  const taxYear = packOf(scope.employer.country).taxYearOf(run.payDate).label;
+  const pack = packOf(scope.employer.country);
+  const taxYear = pack.taxYearOf(run.payDate).label;
+  const together = pack.earningsPeriod?.(run.payDate, pay.frequency);
   return select<PersonFacts>(
     scope.database,
     // Looked up person by person through indexes: linear whatever the planner believes about a table that has just been filled.
@@ -157,7 +167,8 @@ export function loadPeopleFacts(
             ${packFor(scope).leaveByLaw ? AWAY : 'null'} as away,
             ${some.recoveries ? RECOVERIES : 'null'} as recoveries,
             ${addsToEarlierPay(scope, run.rules) ? EARLIER_PAY : 'null'} as "earlierPay",
-            ${spans ? SPANS : 'null'} as spans
+            ${spans ? SPANS : 'null'} as spans,
+            ${together ? EARNINGS : 'null'} as earnings
      from ${'people' in of ? NO_PAYSLIP : PAYSLIPS} order by p.family_name, p.given_name, p.code`,
     {
       payslipIds: 'people' in of ? [null] : of,
@@ -169,6 +180,9 @@ export function loadPeopleFacts(
       taxYear,
       month,
       quarterFrom,
+      earningsFrom: together?.from ?? run.payDate,
+      earningsTo: together?.to ?? run.payDate,
+      special: pay.special ?? false,
       timeFrom: timeRules ? weekOf(run.periodFrom, timeRules.base.weekBegins) : run.periodFrom,
     },
     transaction,

@@ -75,6 +75,8 @@ export interface PersonFacts {
   taken: { id: string; item: string; amount: string; note?: string; part?: { from: string; to: string } }[] | null;
   balances: Balances | null;
   spans: Record<string, { month: number; quarter: number; period: number }> | null;
+  /** Sums of the earnings period by code. */
+  earnings: Record<string, number> | null;
 }
 
 /** A plan that a person is in, with what the ledger and the requests say of it. */
@@ -308,9 +310,14 @@ function hoursOf(run: RunFacts, person: PersonFacts, rates: Rate[]): HoursEntry[
     });
 }
 
-function balancesOf({ balances, spans }: PersonFacts): Balances {
-  if (!spans) return balances ?? {};
-  return Object.fromEntries(Object.entries(balances ?? {}).map(([code, sums]) => [code, { ...sums, ...spans[code] }]));
+function balancesOf({ balances, spans, earnings }: PersonFacts): Balances {
+  if (!spans && !earnings) return balances ?? {};
+  return Object.fromEntries(
+    Object.entries(balances ?? {}).map(([code, sums]) => {
+      const earlier = earnings?.[code];
+      return [code, { ...sums, ...spans?.[code], ...(earlier === undefined ? {} : { earnings: earlier }) }];
+    }),
+  );
 }
 
 function onPayslip(item: PayItem, held: NonNullable<PersonFacts['items']>[number], { balances, edits }: PersonFacts): ItemOnPayslip {

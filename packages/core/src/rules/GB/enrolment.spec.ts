@@ -116,13 +116,13 @@ describe('A scheme', () => {
   });
 
   it('is refused where its certificate does not fit', () => {
-    for (const wrong of [
+    const wrongs: Record<string, string>[] = [
       { basis: 'basic' },
       { basis: 'basic', set: '3' },
       { basis: 'all', set: '1' },
       { basis: 'qualifying', set: '1' },
       { basis: 'gross' },
-    ])
-      expect(() => enrolment.scheme.items(wrong)).toThrowError(RangeError);
+    ];
+    for (const wrong of wrongs) expect(() => enrolment.scheme.items(wrong)).toThrowError(RangeError);
   });
 });

@@ -34,15 +34,19 @@ export function incomeTax(context: TaxContext<UkTax>): TaxResult {
     ? paper.reckon('gb.paye.pay-now', 'Pay, with what is taxed of the award').start(counted.label, counted).plus(award.label, award).done()
     : counted;
   const previous = cumulative && tax.previousYear === taxYearLabel(input.pay.date);
+  // Two payments of one week or month are taxed together, by a code that looks at each period by itself.
+  const earlier = context.earlierInPeriod('gb.paye.pay', '');
   const soFar = paper.reckon('gb.paye.pay-to-date', cumulative ? 'Pay in the tax year' : 'Pay of this period');
   if (cumulative) soFar.start('Pay earlier this tax year', context.yearToDate('gb.paye.pay', '')).plus(pay.label, pay);
-  else soFar.start(pay.label, pay);
+  else if (earlier.amount.isZero()) soFar.start(pay.label, pay);
+  else soFar.start('Paid earlier in the same tax week or month', earlier).plus(pay.label, pay);
   if (previous) soFar.plus('Pay of the earlier employment', Exact.of(tax.previousPay));
   const payToDate = soFar.done();
   const due = taxDue(context, { code, payToDate, cumulative, periods, progress });
 
   const result = paper.reckon('gb.paye', LABEL).start(due.label, due);
   if (cumulative) result.less('Withheld earlier this tax year', context.yearToDate('gb.paye', ''));
+  else if (!earlier.amount.isZero()) result.less('Withheld earlier in the same tax week or month', context.earlierInPeriod('gb.paye', ''));
   if (previous) result.less('Tax of the earlier employment', Exact.of(tax.previousTax));
   // Since 2015 of every code: no more than half of the pay (regulation 23 of the PAYE regulations 2003).
   const limit = tables.value('gb.paye.regulatory-limit', input.pay.date);

@@ -27,8 +27,10 @@ type Context = TaxContext<UkTax>;
 /** Earnings that contributions are reckoned on, with the thresholds of their earnings period. */
 interface Reckoned {
   earnings: Figure;
-  /** A director's: of the year so far, so that what was contributed before is taken off. */
+  /** A director's: of the year so far. */
   ofYear: boolean;
+  /** What was contributed or stated before on the same earnings is taken off. */
+  before?: { label: string; of(code: string): Figure };
   at(name: Threshold): Parameter;
 }
 
@@ -41,15 +43,43 @@ function reckonedOn(context: Context): Reckoned {
   const earnings = context.base(EARNINGS);
   const { date } = input.pay;
   const annual = tax.director === 'annual' || (tax.director === 'alternative' && isLastOfYear(context));
-  if (!annual || (tax.directorSince !== '' && tax.directorSince > date))
-    return { earnings, ofYear: false, at: (name) => ofPeriod(context, name) };
+  if (!annual || (tax.directorSince !== '' && tax.directorSince > date)) return ofEarningsPeriod(context, earnings);
   const soFar = paper
     .reckon('gb.ni.earnings-to-date', 'Earnings in the tax year')
     .start('Earnings earlier this tax year', context.yearToDate(EARNINGS, ''))
     .plus(earnings.label, earnings)
     .source(DIRECTORS)
     .done();
-  return { earnings: soFar, ofYear: true, at: (name) => ofDirectorsYear(context, name) };
+  return {
+    earnings: soFar,
+    ofYear: true,
+    before: { label: 'Contributed earlier this tax year', of: (code) => context.yearToDate(code, '') },
+    at: (name) => ofDirectorsYear(context, name),
+  };
+}
+
+const TOGETHER = {
+  publication: 'Social Security (Contributions) Regulations 2001, regulations 11 and 15; HMRC, CWG2, 1.9',
+  section: 'Payments of one earnings period are added up, from this and other employments with the employer',
+};
+
+/** With what was paid beside the regular pay in the same earnings period. */
+function ofEarningsPeriod(context: Context, earnings: Figure): Reckoned {
+  const at = (name: Threshold) => ofPeriod(context, name);
+  const earlier = context.earlierInPeriod(EARNINGS, '');
+  if (earlier.amount.isZero()) return { earnings, ofYear: false, at };
+  const together = context.paper
+    .reckon('gb.ni.earnings-of-period', 'Earnings of the earnings period')
+    .start('Paid earlier in the earnings period', earlier)
+    .plus(earnings.label, earnings)
+    .source(TOGETHER)
+    .done();
+  return {
+    earnings: together,
+    ofYear: false,
+    before: { label: 'Contributed earlier in the earnings period', of: (code) => context.earlierInPeriod(code, '') },
+    at,
+  };
 }
 
 const between = (
@@ -98,7 +128,7 @@ export function nationalInsuranceOfEmployee(context: Context): TaxResult {
       .done();
     reckoning.start(atMain.label, atMain).plus(atUpper.label, atUpper);
   }
-  if (on.ofYear) reckoning.less('Contributed earlier this tax year', context.yearToDate(EMPLOYEE, ''));
+  if (on.before) reckoning.less(on.before.label, on.before.of(EMPLOYEE));
   const figure = reckoning.fact(`Category ${tax.category}${on.ofYear ? ', director' : ''}`, 'tax-details').done();
   return {
     code: EMPLOYEE,
@@ -136,7 +166,7 @@ export function nationalInsuranceOfEmployer(context: Context): TaxResult {
       .round('half-down')
       .source(from.source, rate.source, METHOD);
   }
-  if (on.ofYear) reckoning.less('Contributed earlier this tax year', context.yearToDate(EMPLOYER, ''));
+  if (on.before) reckoning.less(on.before.label, on.before.of(EMPLOYER));
   const figure = reckoning.done();
   return {
     code: EMPLOYER,
@@ -153,11 +183,11 @@ function bandsOf(context: Context, on: Reckoned): NonNullable<TaxResult['bases']
   const lower = on.at('lower');
   const reached = !lower.value.isAbove(on.earnings.amount);
   const post = (name: string, label: string, of: Figure) => {
-    if (!on.ofYear) return { code: code(name), label: `${label}, ${tax.category}`, figure: of };
+    if (!on.before) return { code: code(name), label: `${label}, ${tax.category}`, figure: of };
     const figure = paper
       .reckon(`${code(name)}.now`, label)
       .start(of.label, of)
-      .less('Stated earlier this tax year', context.yearToDate(code(name), ''))
+      .less('Stated before', on.before.of(code(name)))
       .done();
     return { code: code(name), label: `${label}, ${tax.category}`, figure };
   };

@@ -20,7 +20,7 @@ import { BASIC, pensionTables, pensionTreatments, QUALIFYING } from './pension-c
 import { enrolment } from './enrolment';
 import { readyItems } from './ready-items';
 import { owedToHmrc } from './owed';
-import { taxYearLabel, yearStart } from './tax-year';
+import { earningsPeriod, taxYearLabel, yearStart } from './tax-year';
 import { ukTaxSchema, type UkTax } from './facts';
 import { tables } from './tables';
 import { ukTaxForm } from './tax-details';
@@ -79,6 +79,7 @@ export const unitedKingdom: CountryPack<UkTax, UkEmployer> = {
     const from = yearStart(date);
     return { label: taxYearLabel(date), from, to: addDays(dateOf(yearOf(from) + 1, 4, 6), -1) };
   },
+  earningsPeriod,
   isHoliday: isBankHoliday,
   treatments: Object.fromEntries(list.map((treatment) => [treatment.code, treatment])),
   bases: [

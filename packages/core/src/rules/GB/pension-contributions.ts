@@ -82,14 +82,23 @@ function qualifyingOf(context: TableContext): Figure {
   const { date } = context.input.pay;
   const [lower, upper] = [tables.value(`gb.pension.lower.${period}`, date), tables.value(`gb.pension.upper.${period}`, date)];
   const earnings = context.base(QUALIFYING);
-  return context.paper
-    .reckon('gb.pension.qualifying', 'Qualifying earnings')
-    .start(earnings.label, earnings)
-    .atMost('Upper limit of the period', upper.value)
-    .less('Lower limit of the period', lower.value)
-    .atLeast('Not below zero', ZERO)
-    .source(lower.source, LAW)
-    .done();
+  const earlier = context.earlierInPeriod(QUALIFYING, '');
+  const between = (key: string, label: string, before: Figure | undefined) => {
+    const reckoning = context.paper.reckon(key, label);
+    if (before) reckoning.start('Earned earlier in the pay reference period', before);
+    if (!before) reckoning.start(earnings.label, earnings);
+    else if (key !== 'gb.pension.earlier') reckoning.plus(earnings.label, earnings);
+    return reckoning
+      .atMost('Upper limit of the period', upper.value)
+      .less('Lower limit of the period', lower.value)
+      .atLeast('Not below zero', ZERO)
+      .source(lower.source, LAW)
+      .done();
+  };
+  if (earlier.amount.isZero()) return between('gb.pension.qualifying', 'Qualifying earnings', undefined);
+  const all = between('gb.pension.period', 'Qualifying earnings of the pay reference period', earlier);
+  const before = between('gb.pension.earlier', 'Qualifying earnings of what was paid earlier in it', earlier);
+  return context.paper.reckon('gb.pension.qualifying', 'Qualifying earnings').start(all.label, all).less(before.label, before).done();
 }
 
 const CERTIFIED = {

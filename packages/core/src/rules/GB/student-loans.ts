@@ -37,9 +37,20 @@ function repayment(context: TaxContext<UkTax>, plan: string, key: string): Figur
   const yearly = tables.value(`gb.student-loan.${plan}`, date);
   const rate = tables.value(plan === 'postgraduate' ? 'gb.student-loan.postgraduate.rate' : 'gb.student-loan.rate', date);
   const threshold = round(yearly.value.times(Exact.whole(paid)).over(Exact.whole(ofYear)), 'down', 2);
-  const earnings = context.base('gb.ni.earnings');
-  return paper
-    .reckon(key, plan === 'postgraduate' ? 'Postgraduate loan' : `Student loan, plan ${plan}`)
+  const now = context.base('gb.ni.earnings');
+  const earlier = context.earlierInPeriod('gb.ni.earnings', '');
+  const earnings = earlier.amount.isZero()
+    ? now
+    : paper
+        .reckon(`${key}.earnings`, 'Earnings of the earnings period')
+        .start('Paid earlier in the earnings period', earlier)
+        .plus(now.label, now)
+        .done();
+  const due = paper
+    .reckon(
+      earlier.amount.isZero() ? key : `${key}.of-period`,
+      plan === 'postgraduate' ? 'Postgraduate loan' : `Student loan, plan ${plan}`,
+    )
     .start(earnings.label, earnings)
     .less(`Threshold of the period, ${yearly.value.toDecimal()} a year`, threshold)
     .atLeast('Not below zero', ZERO)
@@ -47,5 +58,11 @@ function repayment(context: TaxContext<UkTax>, plan: string, key: string): Figur
     .round('down', 0)
     .source(yearly.source, rate.source, GUIDANCE)
     .fact('Loans on file', 'tax-details')
+    .done();
+  if (earlier.amount.isZero()) return due;
+  return paper
+    .reckon(key, due.label)
+    .start(due.label, due)
+    .less('Repaid earlier in the earnings period', context.earlierInPeriod(key, ''))
     .done();
 }
