@@ -88,6 +88,7 @@ export class Deductions {
     const context: OrderContext = {
       ...draft.context,
       deductedBeforeTax: (treatments) => draft.sumOfTreatments(treatments),
+      withheld: (codes) => draft.withheld(codes),
       gross: draft.gross as Figure,
       taxes: draft.taxes as Figure,
       takenByOrders: this.takenByOrders,

@@ -156,6 +156,13 @@ export class PayslipDraft {
     return reckoning.done();
   }
 
+  /** Withheld so far under codes of taxes. */
+  withheld(codes: readonly string[]): Exact {
+    return this.lines
+      .filter(({ code, kind }) => kind === 'tax' && codes.includes(code))
+      .reduce((sum, { amount }) => sum.plus(Exact.minor(amount)), ZERO);
+  }
+
   /** Sum of this payslip's lines with one of the treatments, so far. */
   sumOfTreatments(treatments: readonly string[]): Exact {
     return this.drafts.reduce(
@@ -231,7 +238,13 @@ export class PayslipDraft {
       );
     if (of === 'taxable') return this.base(this.pack.taxableBase);
     if (of === 'disposable')
-      return this.pack.disposable({ ...this.context, gross, taxes, deductedBeforeTax: (treatments) => this.sumOfTreatments(treatments) });
+      return this.pack.disposable({
+        ...this.context,
+        gross,
+        taxes,
+        deductedBeforeTax: (treatments) => this.sumOfTreatments(treatments),
+        withheld: (codes) => this.withheld(codes),
+      });
     return this.paper
       .reckon(`left-for:${entry.figure ?? entry.item.code}`, 'Pay left when its turn comes')
       .start(gross.label, gross)

@@ -103,6 +103,8 @@ export interface OrderContext<Tax = unknown, Employer = unknown> extends TaxCont
   taxes: Figure;
   /** Taken on this payslip through items with one of the treatments. */
   deductedBeforeTax(treatments: readonly string[]): Exact;
+  /** Withheld on this payslip under codes of taxes. */
+  withheld(codes: readonly string[]): Exact;
   /** Already taken by orders before this one. */
   takenByOrders: Exact;
   /** Pay left after taxes and all that was deducted before. */
@@ -241,9 +243,7 @@ export interface CountryPack<Tax = unknown, Employer = unknown> {
   /** By tax, where more than the tax itself goes: pay that is no wages for it, the employer's share. */
   exemptions: Readonly<Record<string, Exemption>>;
   /** Gross pay less what the law requires to be withheld, and in some countries what was deducted before tax. */
-  disposable(
-    context: TaxContext<Tax, Employer> & { gross: Figure; taxes: Figure; deductedBeforeTax(treatments: readonly string[]): Exact },
-  ): Figure;
+  disposable(context: TaxContext<Tax, Employer> & Pick<OrderContext, 'gross' | 'taxes' | 'deductedBeforeTax' | 'withheld'>): Figure;
   orderLimit(order: ItemOnPayslip, context: OrderContext<Tax, Employer>): Figure;
   /** Standard items from which an employer takes what it needs, with the limits of the date. */
   readyItems(date: IsoDate): readonly { group: string; item: PayItem }[];

@@ -58,7 +58,7 @@ export async function addSavingsScheme(scope: Scope, body: ParsedBodyOf<'addSavi
           ...(kind === 'employer-contribution' && body.employerAtMost ? { limits: { perYear: body.employerAtMost } } : {}),
         }),
       );
-    const taken = await item(employee, 'deduction', `scheme-${number}`, 306);
+    const taken = await item(employee, 'deduction', `scheme-${number}`, 150);
     const put = await item(employer, 'employer-contribution', `scheme-${number}-employer`, 406);
     const [made] = (await execute(
       scope.database,

@@ -1,6 +1,7 @@
 import { Exact, ZERO } from '../../money/exact';
 import type { ItemOnPayslip } from '../../pay-items/pay-item';
 import type { Figure, Reckoning } from '../../working/reckoning';
+import type { Source } from '../../working/working';
 import {
   CannotCompute,
   type CountryPack,
@@ -15,7 +16,10 @@ import { tables } from './tables';
 const ACT = { publication: 'Attachment of Earnings Act 1971' };
 const FEE = { publication: 'Attachment of Earnings Act 1971, section 7(4)(a)', section: 'The fee may be taken beyond protected earnings' };
 const MAINTENANCE = { publication: 'Child Support (Collection and Enforcement) Regulations 1992, regulations 8 to 13' };
-const PENSIONS = ['pension-net-pay'];
+const PENSIONS = ['pension-net-pay', 'pension-relief-at-source', 'pension-sacrifice', 'sacrifice'];
+/** They lower take-home pay, not what can be attached. */
+const LOANS = ['gb.student-loan', 'gb.postgraduate-loan'];
+const SCOTLAND = { publication: 'Debtors (Scotland) Act 1987, sections 46 to 73 and schedule 2' };
 
 const protectedEarnings = {
   key: 'protectedEarnings',
@@ -64,6 +68,24 @@ export const attachments: Treatment[] = [
     source: { publication: 'Social Security (Overpayments and Recovery) Regulations 2013, part 6' },
   },
   {
+    code: 'earnings-arrestment',
+    label: 'Earnings arrestment, or conjoined (Scotland)',
+    for: ['deduction'],
+    taken: 'order',
+    counts: {},
+    feeBeyondLimit: { ...SCOTLAND, section: 'Section 71: a pound for each operation of the arrestment' },
+    source: { ...SCOTLAND, section: 'Section 49 and schedule 2' },
+  },
+  {
+    code: 'maintenance-arrestment',
+    label: 'Current maintenance arrestment (Scotland)',
+    for: ['deduction'],
+    taken: 'order',
+    counts: {},
+    feeBeyondLimit: { ...SCOTLAND, section: 'Section 71' },
+    source: { ...SCOTLAND, section: 'Section 53' },
+  },
+  {
     code: 'earnings-order',
     label: 'Attachment of earnings order (judgment debt)',
     for: ['deduction'],
@@ -78,10 +100,10 @@ export const attachments: Treatment[] = [
 /** Earnings that can be attached: pay less income tax, national insurance and contributions to a pension. */
 export const attachable: CountryPack['disposable'] = (context) => {
   const { paper, gross, taxes } = context;
-  return paper
-    .reckon('gb.attachable', 'Attachable earnings')
-    .start(gross.label, gross)
-    .less(taxes.label, taxes)
+  const loans = context.withheld(LOANS);
+  const reckoning = paper.reckon('gb.attachable', 'Attachable earnings').start(gross.label, gross).less(taxes.label, taxes);
+  if (loans.isAbove(ZERO)) reckoning.plus('Loan repayments, which leave it as it is', loans);
+  return reckoning
     .less('Pension contributions', context.deductedBeforeTax(PENSIONS))
     .atLeast('Not below zero', ZERO)
     .source({ ...ACT, section: 'Section 24 and schedule 3, paragraph 3' })
@@ -104,6 +126,14 @@ export function orderLimit(order: ItemOnPayslip, context: OrderContext): Figure 
           `${order.item.name} needs the protected earnings that the order names. Enter them at the person's item.`,
         );
       reckoning.less('Protected earnings, by the order', Exact.of(free)).source(ACT);
+      break;
+    }
+    case 'earnings-arrestment':
+      reckoning.source(SCOTLAND);
+      break;
+    case 'maintenance-arrestment': {
+      const free = freeInScotland(context);
+      reckoning.less('Free of arrestment in the period', free.value).source(free.source, SCOTLAND);
       break;
     }
     case 'council-tax':
@@ -151,17 +181,38 @@ function lookedUp(
   return reckoning.source(schedule.source);
 }
 
-const fixed = (reckoning: Reckoning, amount: Exact): Reckoning => reckoning.start('Fixed by the letter', amount);
+/** Of the earnings of one week or month nothing is arrested up to this; of a period of several it is so many times that. */
+function freeInScotland(context: Pick<TableContext, 'input'>): { value: Exact; source: Source } {
+  const { ofYear, paid } = progressOf(context);
+  const { bands, source } = tables.schedule(`gb.arrestment.${ofYear === 12 ? 'monthly' : 'weekly'}`, context.input.pay.date);
+  return { value: (bands[1]?.over ?? ZERO).times(Exact.whole(paid)), source };
+}
 
-/** Tables that orders go by, instead of an amount. */
-export const attachmentTables: Readonly<Record<string, PublishedTable>> = {
-  'gb.council-tax': {
-    label: 'Council tax attachment, England',
+/** Bands of net earnings, of the lowest at least so much. */
+function arrested(reckoning: Reckoning, context: TableContext): Reckoning {
+  const { ofYear, paid } = progressOf(context);
+  const unit = ofYear === 12 ? 'monthly' : 'weekly';
+  const { bands, source } = tables.schedule(`gb.arrestment.${unit}`, context.input.pay.date);
+  const least = tables.value(`gb.arrestment.least.${unit}`, context.input.pay.date);
+  const net = context.disposable();
+  const one = net.amount.over(Exact.whole(paid));
+  reckoning.start(net.label, net);
+  if (paid > 1) reckoning.over(`For one of ${paid}`, Exact.whole(paid));
+  reckoning.schedule('Bands of net earnings', bands);
+  if (bands[1] && one.isAbove(bands[1].over)) reckoning.atLeast('At least', least.value);
+  reckoning.round('half-up');
+  if (paid > 1) reckoning.times(`Of ${paid}`, Exact.whole(paid));
+  return reckoning.source(source, SCOTLAND);
+}
+
+/** What a council tax order takes, by the tables of a nation; a second goes by what the first has left. */
+function councilTax(nation: string, table: string): PublishedTable {
+  return {
+    label: `Council tax attachment, ${nation}`,
     asks: 'Nothing: the table says it',
     lookUp(reckoning, _amount, context) {
       const before = context.deducted(['council-tax']);
       const net = context.disposable();
-      // A second order goes by what the first has left.
       const earnings = before.isZero()
         ? net
         : context.paper
@@ -169,8 +220,21 @@ export const attachmentTables: Readonly<Record<string, PublishedTable>> = {
             .start(net.label, net)
             .less('Taken by it', before)
             .done();
-      return lookedUp(reckoning, context, { table: 'gb.council-tax', earnings, slices: true });
+      return lookedUp(reckoning, context, { table, earnings, slices: true });
     },
+  };
+}
+
+const fixed = (reckoning: Reckoning, amount: Exact): Reckoning => reckoning.start('Fixed by the letter', amount);
+
+/** Tables that orders go by, instead of an amount. */
+export const attachmentTables: Readonly<Record<string, PublishedTable>> = {
+  'gb.council-tax': councilTax('England', 'gb.council-tax'),
+  'gb.council-tax.wales': councilTax('Wales', 'gb.council-tax.wales'),
+  'gb.arrestment': {
+    label: 'Earnings arrestment, Scotland',
+    asks: 'Nothing: the table says it',
+    lookUp: (reckoning, _amount, context) => arrested(reckoning, context),
   },
   'gb.direct-earnings.standard': {
     label: 'Direct earnings attachment, standard rate',
