@@ -11,6 +11,23 @@ export const noticeSchema = z.object({
 });
 export const noticePaySchema = z.object({ amount: z.string(), workings: z.record(z.string(), workingSchema) });
 
+/** What the law wants paid to who leaves, and the least notice. */
+export const owedOnLeavingSchema = z.object({
+  notice: z.string().nullable(),
+  payments: z.array(
+    z.object({
+      label: z.string(),
+      sentence: z.string(),
+      /** Null where nothing is owed. */
+      amount: z.string().nullable(),
+      key: z.string().nullable(),
+      /** The item that pays it; null where the employer has none of the treatment. */
+      item: z.string().nullable(),
+    }),
+  ),
+  workings: z.record(z.string(), workingSchema),
+});
+
 export const leavingSchema = z.object({
   lastDay: isoDate,
   reason: z.string().trim().min(3, 'a reason of at least three letters').max(120),

@@ -22,7 +22,7 @@ import {
   taxDetailsSchema,
   taxPreviewSchema,
 } from '../people';
-import { finalPaySchema, leavingSchema, leavingViewSchema, noticePaySchema } from '../leaving';
+import { finalPaySchema, leavingSchema, leavingViewSchema, noticePaySchema, owedOnLeavingSchema } from '../leaving';
 import { id, isoDate, version } from '../values';
 import { at, made, nothing, reason, type Endpoint } from './endpoint';
 
@@ -163,6 +163,14 @@ export const peopleEndpoints = {
     summary: 'What notice that is not worked comes to, with its working; nothing is saved',
     query: z.object({ lastDay: isoDate, until: isoDate }),
     answer: noticePaySchema,
+  },
+  owedOnLeaving: {
+    method: 'get',
+    path: `${at}/people/:id/leaving/owed`,
+    needs: 'read',
+    summary: 'What the law wants paid to who leaves on a day in a way, and the least notice; nothing is saved',
+    query: z.object({ lastDay: isoDate, kind: z.string().max(40) }),
+    answer: owedOnLeavingSchema,
   },
   leavingCertificate: {
     method: 'get',

@@ -1,4 +1,5 @@
 import type { IsoDate } from '../calendar/dates';
+import type { Figure, Paper } from '../working/reckoning';
 import type { Source } from '../working/working';
 
 /** How employment ends, as a country's law tells it apart. */
@@ -39,9 +40,32 @@ export interface LeavingCertificate {
   source: Source;
 }
 
+/** What the law's payments to who leaves are made of. */
+export interface OwedOnLeaving {
+  kind: string;
+  hired: IsoDate;
+  lastDay: IsoDate;
+  born?: IsoDate;
+  /** Pay of a week; none where no rate is on file. */
+  week?: Figure;
+}
+
+/** What the law wants paid to who leaves, beside the last hours; or says that nothing is owed, and why. */
+export interface LawfulPayment {
+  label: string;
+  /** The treatment of the item that pays it. */
+  treatment: string;
+  /** Absent where nothing is owed. */
+  figure?: Figure;
+  sentence: string;
+}
+
 /** What a country says of leaving. */
 export interface LeavingRules {
   certificate?: LeavingCertificate;
+  /** The least notice that an employer gives by law, in weeks, with what it goes by. */
+  leastNotice?(facts: OwedOnLeaving): { weeks: number; sentence: string };
+  owed?(facts: OwedOnLeaving, paper: Paper): LawfulPayment[];
   kinds: readonly KindOfLeaving[];
   /**
    * @param kind empty where it is not known: then the rule that asks for the earliest day holds

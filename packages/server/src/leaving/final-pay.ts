@@ -3,12 +3,14 @@ import {
   addDays,
   CannotCompute,
   computePayslip,
+  Exact,
   noticePay,
   Paper,
   payDatesInYear,
   writtenDay,
   writtenPeriod,
   yearOf,
+  type Figure,
   type PayslipInput,
   type Rate,
 } from '@woodruff/core';
@@ -36,11 +38,7 @@ export async function noticePayOf(
     ]);
   const schedule = (await schedulesOf(scope)).find((candidate) => candidate.id === person.scheduleId);
   if (!schedule) throw invalid('A pay schedule is missing. Enter it among the details first.');
-  const [rate] = await select<Rate>(
-    scope.database,
-    `select series as id, label, per, trim_scale(amount)::text as amount from pay_rates where person_id = :id and is_primary and from_date <= :lastDay order by from_date desc limit 1`,
-    { id, lastDay },
-  );
+  const rate = await rateOn(scope, id, lastDay);
   const paper = new Paper(true);
   const dates = payDatesInYear(schedule, yearOf(lastDay), holidaysOf(scope));
   try {
@@ -51,6 +49,60 @@ export async function noticePayOf(
     throw error;
   }
 }
+
+/** Hours and pay dates are spread over the weeks of a year. */
+const WEEKS_IN_YEAR = 52;
+
+/** What the law of the country wants paid, by kind of leaving, at the rate of the last day. */
+export async function owedOnLeaving(
+  scope: Scope,
+  id: string,
+  { lastDay, kind }: ParsedQueryOf<'owedOnLeaving'>,
+): Promise<AnswerOf<'owedOnLeaving'>> {
+  const { leaving } = packFor(scope);
+  const person = await personOf(scope, id);
+  if (!person.hired || person.hired > lastDay || (!leaving.owed && !leaving.leastNotice))
+    return { notice: null, payments: [], workings: {} };
+  const paper = new Paper(true);
+  const week = await weekOfPay(scope, id, lastDay, paper);
+  const facts = { kind, hired: person.hired, lastDay, ...(person.born ? { born: person.born } : {}), ...(week ? { week } : {}) };
+  const payments = leaving.owed?.(facts, paper) ?? [];
+  const items = await select<{ code: string; treatment: string }>(
+    scope.database,
+    `select code, definition->>'treatment' as treatment from pay_items where employer_id = :employer and not retired and definition->>'kind' = 'earning' and definition->'method'->>'by' = 'amount' order by code`,
+    { employer: scope.employer.id },
+  );
+  return {
+    notice: leaving.leastNotice?.(facts).sentence ?? null,
+    payments: payments.map(({ label, treatment, sentence, figure }) => ({
+      label,
+      sentence,
+      amount: figure ? figure.amount.toDecimal(2) : null,
+      key: figure?.key ?? null,
+      item: items.find((one) => one.treatment === treatment)?.code ?? null,
+    })),
+    workings: paper.workings,
+  };
+}
+
+async function weekOfPay(scope: Scope, id: string, lastDay: string, paper: Paper): Promise<Figure | undefined> {
+  const person = await personOf(scope, id);
+  const schedule = (await schedulesOf(scope)).find((candidate) => candidate.id === person.scheduleId);
+  const rate = await rateOn(scope, id, lastDay);
+  if (!rate || !schedule || (rate.per === 'hour' && !person.standardHours)) return undefined;
+  const dates = Exact.whole(payDatesInYear(schedule, yearOf(lastDay), holidaysOf(scope)));
+  const reckoning = paper.reckon('week', 'Pay of a week').start(rate.label, Exact.of(rate.amount));
+  if (rate.per === 'hour') reckoning.times('Standard hours of a pay period', Exact.of(person.standardHours ?? '0'));
+  if (rate.per !== 'year') reckoning.times('Pay dates in the year', dates);
+  return reckoning.over('Weeks of a year', Exact.whole(WEEKS_IN_YEAR)).done();
+}
+
+const rateOn = (scope: Scope, id: string, day: string): Promise<Rate | undefined> =>
+  select<Rate>(
+    scope.database,
+    `select series as id, label, per, trim_scale(amount)::text as amount from pay_rates where person_id = :id and is_primary and from_date <= :day order by from_date desc limit 1`,
+    { id, day },
+  ).then(([rate]) => rate);
 
 /**
  * The payslip that would pay somebody who leaves: the leaving is really entered, its payslip calculated, and all of it

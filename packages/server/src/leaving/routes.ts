@@ -1,12 +1,13 @@
 import type { Handle } from '../http/route';
 import type { Jobs } from '../jobs/jobs';
 import { leavingCertificate } from './certificate';
-import { finalPay, noticePayOf } from './final-pay';
+import { finalPay, noticePayOf, owedOnLeaving } from './final-pay';
 import { changeLeaving, leave, leavingOf, undoLeaving } from './leaving';
 import { leavingStatement } from './statement';
 
 export function leavingRoutes(handle: Handle, jobs: Jobs): void {
   handle('noticePay', ({ scope, path, query }) => noticePayOf(scope, path('id'), query));
+  handle('owedOnLeaving', ({ scope, path, query }) => owedOnLeaving(scope, path('id'), query));
   handle('leaving', ({ scope, path }) => leavingOf(scope, path('id')));
   for (const [name, enter] of [
     ['leave', leave],

@@ -1,6 +1,7 @@
 import { writtenDate } from '../../calendar/dates';
 import { minorOf, written } from '../../money/amounts';
 import type { LeavingRules } from '../../leaving/final-pay';
+import { leastNotice, redundancyPay } from './redundancy';
 import { taxMonth, taxWeek, taxYearLabel } from './tax-year';
 
 /** Kinds of ending, and the certificate that the new employer asks for (Income Tax (PAYE) Regulations 2003, regulation 36). */
@@ -13,6 +14,8 @@ export const leaving: LeavingRules = {
     { code: 'died', label: 'died' },
   ],
   finalPayBy: () => undefined,
+  leastNotice,
+  owed: redundancyPay,
   certificate: {
     name: 'P45',
     title: 'Details of an employee leaving work',

@@ -61,11 +61,11 @@ const NOTICE = { none: 'none', worked: 'worked', paid: 'paid, not worked', deduc
       <form class="panel-form" (ngSubmit)="save()">
         <div class="form">
           <label class="field"
-            >Last day <input type="date" name="lastDay" [(ngModel)]="lastDay" (ngModelChange)="effect.set(null)"
+            >Last day <input type="date" name="lastDay" [(ngModel)]="lastDay" (ngModelChange)="effect.set(null); lookAtLaw()"
           /></label>
           <label class="field"
             >How it ends
-            <select name="kind" [(ngModel)]="kind" (ngModelChange)="effect.set(null)">
+            <select name="kind" [(ngModel)]="kind" (ngModelChange)="effect.set(null); lookAtLaw()">
               <option value="">not known</option>
               @for (one of pack()?.leaving?.kinds ?? []; track one.code) {
                 <option [value]="one.code">{{ one.label }}</option>
@@ -131,6 +131,37 @@ const NOTICE = { none: 'none', worked: 'worked', paid: 'paid, not worked', deduc
               }}{{ last ? '.' : ';' }}
             }
           </p>
+        }
+        @if (byLaw(); as law) {
+          @if (law.notice; as sentence) {
+            <p class="muted">{{ sentence }}</p>
+          }
+          @for (payment of law.payments; track payment.label) {
+            <p class="row-of">
+              <strong>{{ payment.label }}</strong>
+              @if (payment.amount; as amount) {
+                <button
+                  class="opens"
+                  type="button"
+                  [attr.aria-label]="payment.label + ', how it came about'"
+                  (click)="lawFigure.set(payment.key ?? '')"
+                >
+                  {{ amount | decimal: 2 }}
+                </button>
+                <button class="quiet" type="button" (click)="putIn(payment)">Put it in</button>
+              }
+              <span class="muted">{{ payment.sentence }}</span>
+            </p>
+          }
+          @if (law.workings[lawFigure()]; as working) {
+            <wr-figure-working
+              [working]="working"
+              [workings]="law.workings"
+              [difference]="null"
+              [personId]="person().id"
+              (opened)="lawFigure.set($event)"
+            />
+          }
         }
         <table class="lines">
           <tr>
@@ -232,6 +263,8 @@ export class PersonLeaving {
   protected readonly lines = signal<{ item: string; amount: string; note: string }[]>([]);
   protected readonly leaves = signal<PersonLeave['plans']>([]);
   protected readonly noticeSum = signal<AnswerOf<'noticePay'> | null>(null);
+  protected readonly byLaw = signal<AnswerOf<'owedOnLeaving'> | null>(null);
+  protected readonly lawFigure = signal('');
   protected readonly figure = signal('notice');
   protected readonly hours = hoursWords;
   protected readonly items = () =>
@@ -291,6 +324,7 @@ export class PersonLeaving {
       .call('personLeave', { path: { id: this.person().id } })
       .subscribe(({ plans }) => this.leaves.set(plans.filter((plan) => plan.balance !== 0)));
     this.open.set(true);
+    this.lookAtLaw();
   }
 
   protected grow(): void {
@@ -314,6 +348,22 @@ export class PersonLeaving {
       },
       error: (error: unknown) => this.problem.set(problemOf(error)),
     });
+  }
+
+  /** What the law wants paid for this way of leaving, and the least notice. */
+  protected lookAtLaw(): void {
+    this.lawFigure.set('');
+    this.byLaw.set(null);
+    if (!this.lastDay || !(this.pack()?.leaving.owed ?? this.pack()?.leaving.leastNotice)) return;
+    this.api
+      .call('owedOnLeaving', { path: { id: this.person().id }, query: { lastDay: this.lastDay, kind: this.kind } })
+      .subscribe({ next: (law) => this.byLaw.set(law), error: (error: unknown) => this.problem.set(problemOf(error)) });
+  }
+
+  protected putIn({ item, amount, label }: AnswerOf<'owedOnLeaving'>['payments'][number]): void {
+    this.effect.set(null);
+    const line = { item: item ?? '', amount: amount ?? '', note: label };
+    this.lines.update((lines) => [line, ...lines.filter(({ note }) => note !== label)]);
   }
 
   /** An earning that is taxed as a lump sum, where there is one. */
