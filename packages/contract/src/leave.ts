@@ -15,6 +15,8 @@ export const leaveTermsSchema = z.strictObject({
   name,
   item: itemCode,
   payOutItem: itemCode,
+  /** At the average that the country's law makes of what was earned before; at the rate where absent. */
+  paidAt: z.literal('average').optional(),
   earns: z.discriminatedUnion('by', [
     z.strictObject({
       by: z.literal('hours-worked'),

@@ -161,6 +161,9 @@ export const payslipInputSchema = z.strictObject({
   timeItems: z.array(payItemSchema).optional(),
   employed: z.strictObject({ from: isoDate.optional(), to: isoDate.optional() }).optional(),
   away: z.array(z.strictObject({ from: isoDate, to: isoDate, label: z.string() })).optional(),
+  earnedBefore: z
+    .array(z.strictObject({ from: isoDate, to: isoDate, pay: minor, hours: z.string().max(20), away: z.boolean() }))
+    .optional(),
   leave: z
     .array(
       z.strictObject({

@@ -20,7 +20,7 @@ export const FACT_GROUPS = ['rates', 'hours', 'one-offs', 'items', 'tax-details'
 export type FactGroup = (typeof FACT_GROUPS)[number];
 
 const KEYS: Record<FactGroup, readonly (keyof PayslipInput)[]> = {
-  rates: ['rates', 'employed', 'away', 'placeMinimumWage'],
+  rates: ['rates', 'employed', 'away', 'earnedBefore', 'placeMinimumWage'],
   hours: ['hours', 'hourItems', 'time', 'leave', 'payOutItems', 'timeItems'],
   'one-offs': ['oneOffs', 'recoveries'],
   items: ['items', 'leftOut'],

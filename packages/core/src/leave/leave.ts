@@ -22,6 +22,8 @@ export interface LeavePlan {
   name: string;
   /** The item paid by the hour that pays it; without one the leave is unpaid. */
   item?: string;
+  /** Hours are paid at the average of what was earned before, as the country's law makes it; else at the rate. */
+  paidAt?: 'average';
   /** The item by which unused hours are paid out when somebody leaves; without one they are not paid. */
   payOutItem?: string;
   earns: LeaveEarning;

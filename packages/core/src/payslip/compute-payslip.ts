@@ -120,13 +120,21 @@ function payHours(draft: PayslipDraft): void {
     const multiple = Exact.of(item.method.multiple);
     const reckoning = draft.paper.reckon(id, label).start('Hours', entry.figure ?? worked);
     const regular = draft.paper.workings[rate.id];
-    reckoning.times(rate.label, regular ? { key: rate.id, label: rate.label, amount: Exact.of(rate.amount) } : Exact.of(rate.amount));
+    const average = averageFor(draft, entry.item);
+    if (average) reckoning.times(average.label, average);
+    else reckoning.times(rate.label, regular ? { key: rate.id, label: rate.label, amount: Exact.of(rate.amount) } : Exact.of(rate.amount));
     if (!multiple.equals(Exact.whole(1))) reckoning.times(item.name, multiple);
-    if (rate.from) reckoning.fact(`Rate in force since ${rate.from}`, 'rate', rate.id);
+    if (rate.from && !average) reckoning.fact(`Rate in force since ${rate.from}`, 'rate', rate.id);
     const figure = reckoning.round('half-up').done();
-    draft.add(figure, item, 'earning', { quantity: entry.hours, rate: Exact.of(rate.amount).toDecimal() });
-    if (!entry.figure && changedAfter(rate, draft.input.pay.from)) oneSumOverAChange(draft, item, rate, figure);
+    draft.add(figure, item, 'earning', { quantity: entry.hours, rate: (average?.amount ?? Exact.of(rate.amount)).toDecimal() });
+    if (!average && !entry.figure && changedAfter(rate, draft.input.pay.from)) oneSumOverAChange(draft, item, rate, figure);
   }
+}
+
+/** Leave whose plan says so is paid at the average that the law makes of earlier pay, where there is any. */
+function averageFor({ input, pack, paper }: PayslipDraft, item: string): Figure | undefined {
+  const averaged = input.leave?.some(({ plan }) => plan.item === item && plan.paidAt === 'average');
+  return averaged ? pack.averageLeavePay?.hourly(paper, input.earnedBefore ?? [], input.pay.frequency, input.pay.from) : undefined;
 }
 
 /** Hours that are one sum are paid at the latest rate, which the clerk is told. */
@@ -170,10 +178,12 @@ function payOut(draft: PayslipDraft, { plan, standardHours }: LeaveOnPayslip, le
       'leave-without-rate',
       `Unused ${plan.name.toLowerCase()} cannot be paid out: there is no rate, or no standard hours for a salary. Enter them on the person's page.`,
     );
+  const average = plan.item === undefined ? undefined : averageFor(draft, plan.item);
   const hourly =
-    rate.per === 'hour'
+    average ??
+    (rate.per === 'hour'
       ? { key: '', label: rate.label, amount: Exact.of(rate.amount) }
-      : hourOfSalary(draft, plan.code, rate, standardHours ?? '1');
+      : hourOfSalary(draft, plan.code, rate, standardHours ?? '1'));
   const figure = paper
     .reckon(`leave:${plan.code}:pay-out`, unused)
     .start(left.label, left)

@@ -22,6 +22,16 @@ export interface PayFacts {
   taxMethod?: string;
 }
 
+/** What was earned in a pay period before: pay in minor units, hours as a decimal text. */
+export interface EarnedBefore {
+  from: IsoDate;
+  to: IsoDate;
+  pay: number;
+  hours: string;
+  /** Something of it was paid for leave by law. */
+  away: boolean;
+}
+
 /** A rate of pay in force. `amount` is a decimal text in the major unit, per hour, per pay period or per year. */
 export interface Rate {
   id: string;
@@ -154,6 +164,8 @@ export interface PayslipInput {
   overrides: TaxOverride[];
   /** In force on the pay date. */
   standingTaxes?: StandingTax[];
+  /** Regular pay of the periods before, the latest first, where leave is paid at an average of it. */
+  earnedBefore?: EarnedBefore[];
   balances: Balances;
   /** The person's latest regular payslip, its lines summed by code in minor units; for methods that add to it. */
   earlierPay?: { date: IsoDate; lines: Record<string, number> };

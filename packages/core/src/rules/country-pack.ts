@@ -2,7 +2,8 @@ import type { z } from 'zod';
 import type { IsoDate } from '../calendar/dates';
 import type { Minor } from '../money/amounts';
 import type { ItemOnPayslip, PayItem } from '../pay-items/pay-item';
-import type { PayslipInput } from '../payslip/input';
+import type { LeavePlan } from '../leave/leave';
+import type { EarnedBefore, PayslipInput } from '../payslip/input';
 import type { TimeRules } from '../time/time';
 import type { BankForm, Paper as PaperSize, PersonForm, Words } from './identity';
 import type { Parameters } from './parameters';
@@ -255,6 +256,16 @@ export interface CountryPack<Tax = unknown, Employer = unknown> {
   moneyOwed(employer: Readonly<Record<string, unknown>>): readonly Owed[];
   /** Leave that the law knows and pays. */
   leaveByLaw?: LeaveByLaw;
+  /** Leave paid at an average of what was earned before: by which sums, and how. */
+  averageLeavePay?: {
+    earnings: string;
+    /** Periods with something under these are left out. */
+    away: readonly string[];
+    /** What an hour is paid; nothing where nothing was earned. */
+    hourly(paper: Paper, before: readonly EarnedBefore[], frequency: string, from: IsoDate): Figure | undefined;
+  };
+  /** Plans of leave that the law grants, to begin one from; hours are those of a full week. */
+  leaveGranted?(hoursOfWeek: number): readonly { label: string; terms: Omit<LeavePlan, 'code'>; source: Source }[];
   /** Membership of a savings scheme that the law wants employers to see to. */
   enrolment?: EnrolmentLaw;
   /** Kinds of ending, and by when final pay is there. */

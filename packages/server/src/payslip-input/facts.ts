@@ -132,6 +132,12 @@ const EARLIER_PAY = `(select json_build_object('date', e.pay_date, 'lines', (sel
               from (select ye.id, re.pay_date from payslips ye join pay_runs re on re.id = ye.run_id
                     where ye.person_id = p.id and ye.state = 'posted' and re.kind in ('regular', 'correction') and re.pay_date <= :payDate order by re.pay_date desc limit 1) e)`;
 
+/** What was earned in the periods before by regular pay, where a plan pays leave at an average of it. */
+const EARNED_BEFORE = `(select json_agg(json_build_object('from', e.period_from, 'to', e.period_to, 'pay', e.pay, 'hours', e.hours::text, 'away', e.away) order by e.period_from desc)
+              from (select r.period_from, r.period_to, coalesce(sum(l.amount) filter (where l.code = :averaged), 0)::bigint as pay, coalesce(sum(l.quantity) filter (where l.kind = 'earning'), 0) as hours, bool_or(l.code = any(cast(:averagedAway as text[]))) as away
+                    from ledger_lines l join pay_runs r on r.id = l.run_id and r.kind in ('regular', 'correction')
+                    where l.person_id = p.id and r.period_to < :periodFrom and r.period_from >= cast(:periodFrom as date) - 735 group by 1, 2) e)`;
+
 /** Leave by law within the period, where ordinary pay does not go on. */
 const AWAY = `(select json_agg(json_build_object('from', greatest(w.from_date, cast(:periodFrom as date)), 'to', least(w.to_date, cast(:periodTo as date)), 'kind', w.kind) order by w.from_date)
               from law_leaves w where w.person_id = p.id and w.undone is null and not w.pays_on and w.from_date <= :periodTo and w.to_date >= :periodFrom)`;
@@ -141,7 +147,7 @@ export function loadPeopleFacts(
   scope: Scope,
   run: RunRow,
   of: readonly string[] | { people: readonly string[] },
-  { spans, timeRules, some, pay }: Pick<RunFacts, 'spans' | 'timeRules' | 'some' | 'pay'>,
+  { spans, timeRules, some, pay, leavePlans }: Pick<RunFacts, 'spans' | 'timeRules' | 'some' | 'pay' | 'leavePlans'>,
   transaction?: Transaction,
 ): Promise<PersonFacts[]> {
   const month = run.payDate.slice(0, 7);
@@ -149,6 +155,7 @@ export function loadPeopleFacts(
   const pack = packOf(scope.employer.country);
   const taxYear = pack.taxYearOf(run.payDate).label;
   const together = pack.earningsPeriod?.(run.payDate, pay.frequency);
+  const averaged = [...leavePlans.values()].some(({ paidAt }) => paidAt) ? pack.averageLeavePay : undefined;
   return select<PersonFacts>(
     scope.database,
     // Looked up person by person through indexes: linear whatever the planner believes about a table that has just been filled.
@@ -165,6 +172,7 @@ export function loadPeopleFacts(
             ${timeRules ? TIME : 'null'} as time,
             ${some.leave ? LEAVE : 'null'} as leave,
             ${packFor(scope).leaveByLaw ? AWAY : 'null'} as away,
+            ${averaged ? EARNED_BEFORE : 'null'} as "earnedBefore",
             ${some.recoveries ? RECOVERIES : 'null'} as recoveries,
             ${addsToEarlierPay(scope, run.rules) ? EARLIER_PAY : 'null'} as "earlierPay",
             ${spans ? SPANS : 'null'} as spans,
@@ -183,6 +191,8 @@ export function loadPeopleFacts(
       earningsFrom: together?.from ?? run.payDate,
       earningsTo: together?.to ?? run.payDate,
       special: pay.special ?? false,
+      averaged: averaged?.earnings ?? '',
+      averagedAway: `{${(averaged?.away ?? []).join()}}`,
       timeFrom: timeRules ? weekOf(run.periodFrom, timeRules.base.weekBegins) : run.periodFrom,
     },
     transaction,

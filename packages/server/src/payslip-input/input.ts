@@ -4,6 +4,7 @@ import {
   Exact,
   PAYSLIP_INPUT_FORMAT,
   type Balances,
+  type EarnedBefore,
   type HoursEntry,
   packOf,
   weekdaysBetween,
@@ -73,6 +74,7 @@ export interface PersonFacts {
   earlierPay?: PayslipInput['earlierPay'] | null;
   /** One-offs that were waiting and that this payslip takes. */
   taken: { id: string; item: string; amount: string; note?: string; part?: { from: string; to: string } }[] | null;
+  earnedBefore?: EarnedBefore[] | null;
   balances: Balances | null;
   spans: Record<string, { month: number; quarter: number; period: number }> | null;
   /** Sums of the earnings period by code. */
@@ -153,6 +155,7 @@ export function inputOf(run: RunFacts, person: PersonFacts): PayslipInput {
       : {}),
     ...(person.earlierPay ? { earlierPay: person.earlierPay } : {}),
     ...(person.standingTaxes ? { standingTaxes: person.standingTaxes } : {}),
+    ...(person.earnedBefore?.length && leave.some(({ plan }) => plan.paidAt) ? { earnedBefore: person.earnedBefore } : {}),
     balances: balancesOf(person),
   };
 }

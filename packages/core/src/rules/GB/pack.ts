@@ -18,6 +18,7 @@ import { minimumWage } from './minimum-wage';
 import { isBankHoliday } from './holidays';
 import { BASIC, pensionTables, pensionTreatments, QUALIFYING } from './pension-contributions';
 import { enrolment } from './enrolment';
+import { averageHour, holidayGranted } from './holiday-pay';
 import { readyItems } from './ready-items';
 import { owedToHmrc } from './owed';
 import { earningsPeriod, taxYearLabel, yearStart } from './tax-year';
@@ -120,6 +121,8 @@ export const unitedKingdom: CountryPack<UkTax, UkEmployer> = {
   moneyOwed: (employer) => [owedToHmrc(employer)],
   leaveByLaw,
   enrolment,
+  averageLeavePay: { earnings: QUALIFYING, away: [SICK, ...Object.keys(RECOVERED)], hourly: averageHour },
+  leaveGranted: holidayGranted,
   leaving,
   yearAhead,
   yearTurns,

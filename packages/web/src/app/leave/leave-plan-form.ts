@@ -5,6 +5,7 @@ import type { LeavePlanView, LeaveTerms, ProblemDetail } from '@woodruff/contrac
 import { Subject, type Observable } from 'rxjs';
 import { Api, problemOf } from '../api/api';
 import { EffectOnRuns } from '../kit/effect';
+import { injectPack } from '../kit/pack';
 import { Problem } from '../kit/problem';
 import { effectWhileTyping } from '../kit/while-typing';
 import { payItemsStore } from '../pay-items/pay-items.store';
@@ -27,6 +28,17 @@ const NUMBERS = [
   template: `
     <form class="panel-form" (ngSubmit)="save()" (input)="entered.next()" (change)="entered.next()">
       <div class="form">
+        @if (!plan() && granted().length) {
+          <label class="field"
+            >Begin with
+            <select name="granted" [ngModel]="''" (ngModelChange)="begin($event)">
+              <option value="">terms of your own</option>
+              @for (one of granted(); track one.label) {
+                <option [value]="one.label">{{ one.label }}</option>
+              }
+            </select>
+          </label>
+        }
         <label class="field">Name <input name="name" [(ngModel)]="name" /></label>
         @if (!plan()) {
           <label class="field">Code <input name="code" [(ngModel)]="code" placeholder="vacation" /></label>
@@ -41,6 +53,12 @@ const NUMBERS = [
             }
           </select>
         </label>
+        @if (pack()?.averageLeavePay) {
+          <label class="check"
+            ><input type="checkbox" name="average" [(ngModel)]="average" /> At the average of what was earned before, as the law makes it;
+            for pay by the hour</label
+          >
+        }
         <label class="field"
           >On leaving, what is left
           <select name="payOut" [(ngModel)]="payOutItem">
@@ -174,6 +192,8 @@ export class LeavePlanForm {
       ? this.api.rehearse('changeLeavePlan', { path: { id: plan.id }, body: { from: this.from, terms: this.terms() } })
       : null;
   });
+  protected readonly pack = injectPack();
+  protected average = false;
   protected name = '';
   protected code = '';
   protected from = '';
@@ -193,6 +213,9 @@ export class LeavePlanForm {
     earnsAfterDays: '',
     usableAfterDays: '',
   };
+
+  /** Of a full week of 37.5 hours; the hours can be changed. */
+  protected readonly granted = computed(() => this.pack()?.leaveGranted?.(37.5) ?? []);
 
   constructor() {
     this.store.dispatch(payItemsStore.load({ input: {}, keep: true }));
@@ -237,11 +260,24 @@ export class LeavePlanForm {
     });
   }
 
+  /** Terms that the law grants, with what was chosen to pay them. */
+  protected begin(label: string): void {
+    const terms = this.granted().find((one) => one.label === label)?.terms;
+    if (!terms) return;
+    this.show({
+      ...terms,
+      ...(this.item ? { item: this.item } : {}),
+      ...(this.payOutItem ? { payOutItem: this.payOutItem } : {}),
+    } as LeaveTerms);
+    this.entered.next();
+  }
+
   private show(terms: LeaveTerms): void {
     const { earns } = terms;
     this.name = terms.name;
     this.item = terms.item ?? '';
     this.payOutItem = terms.payOutItem ?? '';
+    this.average = terms.paidAt === 'average';
     this.year = terms.yearBegins === '01-01' || terms.yearBegins === 'hire' ? terms.yearBegins : 'day';
     if (this.year === 'day') this.yearDay = terms.yearBegins;
     this.by = earns.by;
@@ -262,6 +298,7 @@ export class LeavePlanForm {
       name: this.name,
       ...(this.item ? { item: this.item } : {}),
       ...(this.payOutItem ? { payOutItem: this.payOutItem } : {}),
+      ...(this.average ? { paidAt: 'average' as const } : {}),
       earns:
         this.by === 'hours-worked'
           ? { by: 'hours-worked', hours: this.hours, forEvery: this.forEvery }
