@@ -161,6 +161,9 @@ async function peopleOf(
 ): Promise<(PersonSums & { last4: string | null; to: string[] })[]> {
   const year = packFor(scope).taxYearOf(to);
   const whole = from === year.from && to === year.to;
+  // A correction states the year as it stands now: what was reported of later pay dates stays within it.
+  const corrects = filing.statesYear && filedAttempt(await eventsOf(scope, filing.code, key)) !== undefined;
+  const stated = corrects ? year.to : to;
   const rows = await select<{
     personId: string;
     name: string;
@@ -180,11 +183,11 @@ async function peopleOf(
     `select p.id as "personId", p.family_name || ', ' || p.given_name as name, p.given_name as "givenName", p.family_name as "familyName", p.number_sealed as sealed, p.number_last4 as last4, p.address, p."left",
             p.number_fingerprint is not null and exists (select 1 from people o where o.employer_id = p.employer_id and o.id <> p.id and o.number_fingerprint = p.number_fingerprint) as shared,
             (select d.facts from tax_details d where d.person_id = p.id and d.from_date <= :to order by d.from_date desc limit 1) as details, b.sums,
-            ${filing.statesYear ? '(select json_object_agg(code, amount) from (select code, sum(amount)::bigint as amount from ledger_lines where person_id = p.id and tax_year = :taxYear and counts_on <= :to group by 1) t)' : 'null'} as "toDate",
+            ${filing.statesYear ? '(select json_object_agg(code, amount) from (select code, sum(amount)::bigint as amount from ledger_lines where person_id = p.id and tax_year = :taxYear and counts_on <= :stated group by 1) t)' : 'null'} as "toDate",
             (select json_object_agg(m.box, json_build_object('text', m.text, 'reason', m.reason)) from (select distinct on (box) box, text, reason from copy_marks where employer_id = :employer and filing = :filing and period = :key and person_id = p.id order by box, id desc) m where m.text is not null) as marked
      from (select person_id, json_object_agg(code, amount) as sums from ${whole ? 'balances where employer_id = :employer and tax_year = :taxYear' : '(select person_id, code, sum(amount)::bigint as amount from ledger_lines where employer_id = :employer and counts_on between :from and :to group by 1, 2) q'} group by person_id) b
      join people p on p.id = b.person_id order by p.family_name, p.given_name, p.code`,
-    { employer: scope.employer.id, taxYear, from, to, filing: filing.code, key },
+    { employer: scope.employer.id, taxYear, from, to, stated, filing: filing.code, key },
   );
   return rows.map(({ sealed, address, details, marked, toDate, left, ...person }) => {
     const number = sealed ? theVault().openIfOf(sealed, `number:${person.personId}`) : undefined;

@@ -2,6 +2,7 @@ import { setAgency } from '../standins/agencies/books';
 import { readPayment } from '../standins/agencies/GB/full-payment';
 import { britishWorks } from '../testing/british-works';
 import { CALM } from '../testing/filing-workplace';
+import { marked } from '../testing/marked';
 import { refusal } from '../testing/refusal';
 import { approveAll } from '../testing/workplace';
 import type { Scope } from '../scope';
@@ -80,16 +81,19 @@ describe('A submission with every pay date', () => {
       [/<EmpeeContribnsYTD>[^<]*/, '<EmpeeContribnsYTD>1.00', 'CONTRIBUTIONS'],
       [/<TaxDeductedOrRefunded>[^<]*/, '<TaxDeductedOrRefunded>2900.00', 'LIMIT'],
       [/<TaxablePay>[^<]*/, '<TaxablePay>x', 'AMOUNT'],
-      ['Type="TaxOfficeReference">', 'Type="TaxOfficeReference">X', 'KEYS'],
+      [/(<IRheader>.*?Type="TaxOfficeReference">)/, '$1X', 'KEYS'],
+      ['HMRC-PAYE-RTI-FPS', 'HMRC-PAYE-RTI-EPS', 'CLASS'],
       ['<Fore>Rhian</Fore>', '<Fore/>', 'NAME'],
     ];
     for (const [what, instead, code] of damages) {
       const damaged = content.replace(what, instead);
       expect(damaged).withContext(code).not.toBe(content);
-      expect(readPayment(damaged).faults.map((fault) => fault.code))
+      expect(readPayment(marked(damaged)).faults.map((fault) => fault.code))
         .withContext(code)
         .toContain(code);
     }
+    // What was changed after it was marked is no longer what was sent.
+    expect(readPayment(content.replace('<Fore>Rhian', '<Fore>Rhiam')).faults.map(({ code }) => code)).toEqual(['IRMARK']);
     expect(readPayment(content.slice(0, 400)).faults.map(({ code }) => code)).toEqual(['XML']);
   });
 

@@ -12,6 +12,7 @@ import { CALM } from '../testing/filing-workplace';
 import { approveAll } from '../testing/workplace';
 import { select } from '../database/connection';
 import { moveToday } from '../employers/service';
+import { marked } from '../testing/marked';
 import { testDatabase } from '../testing/database';
 import { tieOutsOf } from '../tie-outs/tie-outs';
 import type { Scope } from '../scope';
@@ -96,7 +97,7 @@ describe("An employer's own reckonings", () => {
     const { content } = await fileOf(scope, 'eps', '2026-27-07');
     expect(content).toContain('<NoPaymentForPeriod>yes</NoPaymentForPeriod>');
     expect(readSummary(content).faults).toEqual([]);
-    expect(readSummary(content.replace('2026-10-06', '2026-10-05')).faults).toEqual([]);
-    expect(readSummary(content.replace('<To>2026-11-05', '<To>2026-11-04')).faults.map(({ code }) => code)).toEqual(['NO-PAYMENT']);
+    expect(readSummary(marked(content.replace('2026-10-06', '2026-10-05'))).faults).toEqual([]);
+    expect(readSummary(marked(content.replace('<To>2026-11-05', '<To>2026-11-04'))).faults.map(({ code }) => code)).toEqual(['NO-PAYMENT']);
   });
 });

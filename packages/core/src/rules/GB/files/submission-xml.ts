@@ -20,8 +20,15 @@ const NI: readonly (readonly [element: string, what: (typeof OF_LETTER)[number],
   ['EmpeeContribnsYTD', 'employee', true],
 ];
 
+/** Why a payment is reported after its day: it corrects what was reported (HMRC, late reporting reasons). */
+const CORRECTION = 'H';
+
 /** One person: who they are, how they are employed, the year so far, this payment, and contributions by letter. */
-function employee(who: Stated, amount: (key: string) => number, date: string, letters: readonly string[]): Element {
+function employee(
+  who: Stated,
+  amount: (key: string) => number,
+  { date, letters, correction }: { date: string; letters: readonly string[]; correction: boolean },
+): Element {
   const details = who.details ?? {};
   const text = (key: string): string => textOf(details, key);
   const money = (key: string): string => decimalOf(amount(key));
@@ -79,6 +86,7 @@ function employee(who: Stated, amount: (key: string) => number, date: string, le
             'Payment',
             [
               ['PmtDate', date],
+              correction ? ['LateReason', CORRECTION] : null,
               ['MonthNo', String(taxMonth(date))],
               text('hoursBand') ? ['HoursWorked', text('hoursBand')] : null,
               ['TaxCode', text('taxCode'), details['basis'] === 'week-1-month-1' ? { BasisNonCumulative: 'yes' } : {}],
@@ -115,7 +123,7 @@ function write({ period, detail }: FilingContent, sender: Sender): string {
     ...(detail?.rows ?? []).map(({ personId, values }): Element => {
       const who = people.get(personId);
       if (!who) throw new RangeError('somebody of the submission is not on file');
-      return employee(who, (key) => values[at.get(key) ?? -1] ?? 0, period.to, letters);
+      return employee(who, (key) => values[at.get(key) ?? -1] ?? 0, { date: period.to, letters, correction: sender.amends });
     }),
   ]);
 }

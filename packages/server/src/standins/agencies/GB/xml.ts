@@ -1,4 +1,5 @@
 import { XMLParser, XMLValidator } from 'fast-xml-parser';
+import { createHash } from 'node:crypto';
 import { NOTHING, type Fault, type Read } from '../read';
 
 const parser = new XMLParser({
@@ -17,6 +18,18 @@ export const list = (value: unknown): unknown[] => (Array.isArray(value) ? (valu
 
 export type Say = (code: string, sentence: string, person?: string) => void;
 
+const CLASSES: Readonly<Record<string, string>> = {
+  FullPaymentSubmission: 'HMRC-PAYE-RTI-FPS',
+  EmployerPaymentSummary: 'HMRC-PAYE-RTI-EPS',
+};
+
+/** The mark of the body as it came, without the mark in it. The body inherits its name space from the message. */
+function markOf(content: string): string {
+  const body = /<Body>[\s\S]*<\/Body>/.exec(content)?.[0] ?? '';
+  const bare = body.replace(/<IRmark[^>]*>[^<]*<\/IRmark>/, '').replace('<Body>', '<Body xmlns="http://www.govtalk.gov.uk/CM/envelope">');
+  return createHash('sha1').update(bare, 'utf8').digest('base64');
+}
+
 /** An envelope in real time: whose it is, and what its header says against its body. */
 export function readEnvelope(
   content: string,
@@ -26,10 +39,15 @@ export function readEnvelope(
 ): Read {
   const valid = XMLValidator.validate(content);
   if (valid !== true) return { ...NOTHING, faults: [{ code: 'XML', text: `line ${valid.err.line}: ${valid.err.msg}` }] };
-  const root = at(parser.parse(content), 'IRenvelope');
+  const message = at(parser.parse(content), 'GovTalkMessage');
+  const root = at(message, 'Body', 'IRenvelope');
   const body = at(root, kind);
   const faults: Fault[] = [];
   const fault: Say = (code, sentence, person) => void faults.push({ code, text: sentence, ...(person ? { person } : {}) });
+  if (text(at(message, 'Header', 'MessageDetails', 'Class')) !== CLASSES[kind])
+    fault('CLASS', 'the message is not of the class of its body');
+  if (text(at(root, 'IRheader', 'IRmark')) !== markOf(content))
+    fault('IRMARK', 'the mark is not that of the body: it was changed on the way');
   const to = text(at(root, 'IRheader', 'PeriodEnd'));
   const reference = `${text(at(body, 'EmpRefs', 'OfficeNo'))}/${text(at(body, 'EmpRefs', 'PayeRef'))}`;
   const keys = list(at(root, 'IRheader', 'Keys', 'Key')).map(text);
