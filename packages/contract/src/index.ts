@@ -29,5 +29,6 @@ export * from './problems';
 export * from './leave';
 export * from './leave-by-law';
 export * from './enrolment';
+export * from './notices';
 export * from './corrections';
 export * from './own';

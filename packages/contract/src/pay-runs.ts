@@ -89,6 +89,8 @@ export const editsSchema = z.object({
   amounts: z.array(z.object({ item: z.string(), amount: signedAmount, note: z.string().trim().max(200).optional() })).optional(),
   overrides: z.array(z.object({ tax: z.string(), amount: signedAmount, reason: z.string().trim().min(3, 'a reason').max(200) })).optional(),
   note: z.string().max(500).optional(),
+  /** So many further pay periods are paid with it, such as for a holiday; where the country says how that is taxed. */
+  ahead: z.number().int().min(1).max(12).optional(),
   /** How this payslip alone is paid; accounts that get nothing this once, by identifier. */
   payment: z.object({ method: z.enum(['cheque', 'cash']).optional(), without: z.array(z.string()).optional() }).optional(),
 });

@@ -96,6 +96,7 @@ export const payslipInputSchema = z.strictObject({
       })
       .optional(),
     special: z.boolean().optional(),
+    ahead: z.number().int().min(1).max(12).optional(),
     taxMethod: z.string().max(20).optional(),
   }),
   person: z.strictObject({ name, born: isoDate.optional(), contractor: z.boolean().optional(), unidentified: z.boolean().optional() }),

@@ -47,6 +47,8 @@ export {
   type Treatment,
 } from './rules/country-pack';
 export * from './rules/enrolment';
+export * from './rules/notices';
+export type { XmlNode } from './files/xml-tree';
 export type { AssessedLeave, KindOfLeaveByLaw, LeaveByLaw, PartOfLeave } from './rules/leave-by-law';
 export { countriesToSetUp, packOf } from './rules/registry';
 export { capitalized, type BankForm, type PersonForm, type Words, type Written } from './rules/identity';

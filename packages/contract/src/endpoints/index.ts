@@ -7,6 +7,7 @@ import { payItemsEndpoints } from './pay-items';
 import { timeEndpoints } from './time';
 import { leaveEndpoints } from './leave';
 import { enrolmentEndpoints } from './enrolment';
+import { noticesEndpoints } from './notices';
 import { oneOffsEndpoints } from './one-offs';
 import { payRunsEndpoints } from './pay-runs';
 import { correctionsEndpoints } from './corrections';
@@ -31,6 +32,7 @@ export const endpoints = {
   ...timeEndpoints,
   ...leaveEndpoints,
   ...enrolmentEndpoints,
+  ...noticesEndpoints,
   ...oneOffsEndpoints,
   ...payRunsEndpoints,
   ...correctionsEndpoints,

@@ -248,4 +248,18 @@ export const payRunsEndpoints = {
     query: z.object({ code: z.string().max(80), department: z.string().max(60).optional() }),
     answer: behindRunSchema,
   },
+  deductionSheets: {
+    method: 'get',
+    file: 'application/pdf',
+    path: `${at}/deduction-sheets`,
+    needs: 'read',
+    summary: 'The record of deductions of a tax year by pay date, of one person or of everybody, where the law wants one kept',
+    query: z.object({
+      year: z
+        .string()
+        .regex(/^20\d\d(-\d\d)?$/, 'a tax year')
+        .optional(),
+      person: z.uuid().optional(),
+    }),
+  },
 } as const satisfies Record<string, Endpoint>;

@@ -15,6 +15,8 @@ export interface Stated {
   born?: IsoDate;
   hired?: IsoDate;
   left?: IsoDate;
+  /** How often they are paid. */
+  frequency?: string;
   /** Tax details as they stand at the end of the period, in the terms of the country. */
   details?: Readonly<Record<string, unknown>>;
 }

@@ -52,6 +52,7 @@ function make(input: PayslipInput, pack: CountryPack, paper: Paper): Payslip {
 
   const deductions = new Deductions(draft);
   deductions.takeBeforeTax();
+  lookAtPayGivenUp(draft);
   draft.addTaxes(pack.employeeTaxes(draft.context), 'tax');
   draft.taxes = draft.sumOf('taxes', 'Taxes', ['tax']);
   deductions.takeAfterTax();
@@ -254,6 +255,26 @@ function lookAtMinimumWage(draft: PayslipDraft): void {
       figure: 'minimum-wage',
       sentence: `${poor.join('; ')}, which is less than the minimum wage of ${least.amount.toDecimal(2)} an hour. Raise the rate, or accept it with a reason.`,
     });
+}
+
+/** Pay that is given up leaves the minimum wage of the hours paid. */
+function lookAtPayGivenUp(draft: PayslipDraft): void {
+  const given = draft.sumOfTreatments(
+    Object.values(draft.pack.treatments)
+      .filter(({ givesUpPay }) => givesUpPay)
+      .map(({ code }) => code),
+  );
+  if (!given.isAbove(ZERO) || !draft.pack.minimumWage || !draft.hoursEntries.length) return;
+  const least = draft.pack.minimumWage(draft.context);
+  const { hours, pay } = paidByTheHour(draft);
+  const left = pay.minus(given);
+  if (!hours.isAbove(ZERO) || !left.isBelow(hours.times(least.amount))) return;
+  draft.problems.push({
+    code: 'given-up-below-minimum-wage',
+    weight: 'stop',
+    figure: 'minimum-wage',
+    sentence: `${writtenDecimal(given.toDecimal(2))} of pay is given up, and ${writtenDecimal(left.toDecimal(2))} is left for ${hours.toDecimal(2)} hours, which is less than the minimum wage of ${least.amount.toDecimal(2)} an hour. Give up less.`,
+  });
 }
 
 /** Takes back what was paid too much, as negative pay, and leaves the minimum wage of the hours paid. */

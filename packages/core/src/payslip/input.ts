@@ -18,6 +18,8 @@ export interface PayFacts {
   place?: { inMonth: number; ofMonth: number; inYear: number };
   /** A run beside the regular ones: items for regular runs only stay out. */
   special?: boolean;
+  /** So many further pay periods are paid with this one. */
+  ahead?: number;
   /** How pay beside the regular is taxed, by one of the pack's methods; its first unless another is chosen. */
   taxMethod?: string;
 }

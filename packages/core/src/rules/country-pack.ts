@@ -14,6 +14,7 @@ import type { EmployerReckonings } from '../filings/reckoned';
 import type { FormField, FormGroup } from './form-field';
 import type { EnrolmentLaw } from './enrolment';
 import type { LeaveByLaw } from './leave-by-law';
+import type { NoticeRules } from './notices';
 import type { LeavingRules } from '../leaving/final-pay';
 import type { Problem } from '../payslip/payslip';
 import type { Exact } from '../money/exact';
@@ -42,6 +43,8 @@ export interface Treatment {
   shared?: Source;
   /** Orders: the employer's fee may be taken beyond what the order leaves free. */
   feeBeyondLimit?: Source;
+  /** What is given up of pay that was agreed: what is left is held against the minimum wage. */
+  givesUpPay?: true;
   /** By when the law wants it handed on, and as what; others are agreed with the payee. */
   remitted?: { rule: DueRule; purpose: 'support' | 'payee'; source: Source };
   /** Orders: facts that the limit depends on. */
@@ -169,6 +172,8 @@ export interface YearAheadFacts {
   employer: Readonly<Record<string, unknown>>;
   /** Posted under codes within a range of days, minor units. */
   posted: (codes: readonly string[], from: IsoDate, to: IsoDate) => Minor;
+  /** Pay dates of the schedules in the tax year before. */
+  payDates: readonly { schedule: string; frequency: string; date: IsoDate }[];
   /** Tax details as they stand, of whoever is employed. */
   people: readonly { personId: string; name: string; details: Readonly<Record<string, unknown>> }[];
 }
@@ -256,6 +261,16 @@ export interface CountryPack<Tax = unknown, Employer = unknown> {
   moneyOwed(employer: Readonly<Record<string, unknown>>): readonly Owed[];
   /** Leave that the law knows and pays. */
   leaveByLaw?: LeaveByLaw;
+  /** The record of deductions that the law wants kept of each person, by pay date of a tax year. */
+  deductionSheet?: {
+    name: string;
+    /** How the periods of the year are called: "week 20". */
+    period(date: IsoDate, frequency: string): string;
+    parts: readonly { title: string; columns: readonly { label: string; codes: RegExp; toDate?: true }[] }[];
+    source: Source;
+  };
+  /** Pay of further periods can be paid with a payslip, for the country says how it is taxed. */
+  paysAhead?: true;
   /** Leave paid at an average of what was earned before: by which sums, and how. */
   averageLeavePay?: {
     earnings: string;
@@ -266,6 +281,8 @@ export interface CountryPack<Tax = unknown, Employer = unknown> {
   };
   /** Plans of leave that the law grants, to begin one from; hours are those of a full week. */
   leaveGranted?(hoursOfWeek: number): readonly { label: string; terms: Omit<LeavePlan, 'code'>; source: Source }[];
+  /** Notices of the tax agency about people's tax details. */
+  notices?: NoticeRules;
   /** Membership of a savings scheme that the law wants employers to see to. */
   enrolment?: EnrolmentLaw;
   /** Kinds of ending, and by when final pay is there. */

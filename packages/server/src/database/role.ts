@@ -19,6 +19,7 @@ const APPEND_ONLY = [
   'reckonings',
   'remittance_receipts',
   'enrolment_steps',
+  'tax_notices',
 ];
 
 /** The product's own, the queue's, and the stand-ins' books. */

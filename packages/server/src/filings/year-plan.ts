@@ -1,9 +1,20 @@
 import type { ParsedBodyOf, YearPlan, YearStep } from '@woodruff/contract';
-import { addDays, counted, stateOfFiling, writtenDate, yearOf, type CountryPack, type Filing, type FilingPeriod } from '@woodruff/core';
+import {
+  addDays,
+  counted,
+  stateOfFiling,
+  writtenDate,
+  yearOf,
+  type CountryPack,
+  type Filing,
+  type FilingPeriod,
+  periodsPaidWithin,
+} from '@woodruff/core';
 import { record } from '../audit/audit';
+import { schedulesOf } from '../employers/schedules-on-file';
 import { execute, select } from '../database/connection';
 import { notFound } from '../errors';
-import { packFor, type Scope } from '../scope';
+import { holidaysOf, packFor, type Scope } from '../scope';
 import { changing } from '../users/changing';
 import { carriedOver } from '../leave/carried-over';
 import { boxMap } from './boxes';
@@ -299,7 +310,15 @@ async function aheadOf(scope: Scope, year: Year): Promise<YearPlan['ahead']> {
     'select code, counts_on as "on", amount from owed_days where employer_id = :employer',
     { employer: scope.employer.id },
   );
+  const payDates = (await schedulesOf(scope)).flatMap((schedule) =>
+    periodsPaidWithin(schedule, year.from, year.to, holidaysOf(scope)).map(({ payDate }) => ({
+      schedule: schedule.name,
+      frequency: schedule.frequency,
+      date: payDate,
+    })),
+  );
   const points = pack.yearAhead({
+    payDates,
     year: yearOf(next.from),
     employer: scope.employer.facts.country,
     posted: (codes, from, to) =>

@@ -15,7 +15,7 @@ import { refusal } from '../testing/refusal';
 import { britishWorks } from '../testing/british-works';
 import { approveAll, Workplace } from '../testing/workplace';
 import type { Scope } from '../scope';
-import { finalPay, noticePayOf } from './final-pay';
+import { finalPay, noticePayOf, owedOnLeaving } from './final-pay';
 import { changeLeaving, leave, leavingOf, undoLeaving } from './leaving';
 import { leavingCertificate } from './certificate';
 import { leavingStatement } from './statement';
@@ -229,5 +229,21 @@ describe('A certificate of leaving', () => {
     expect((await leavingCertificate(await works.scope(), person)).subarray(0, 5).toString()).toBe('%PDF-');
     const place = await Workplace.make();
     expect(await refusal(leavingCertificate(await place.scope(), place.people.hourly))).toContain('certificate of leaving');
+  });
+});
+
+describe('What the law wants paid to who leaves', () => {
+  it('is shown with its working and the item that pays it, and says why nothing is owed', async () => {
+    const works = await britishWorks({ hired: '2020-11-01' });
+    const scope = await works.scope();
+    const [rhian] = works.people;
+    const none = await owedOnLeaving(scope, rhian, { lastDay: '2021-11-30', kind: 'redundant' });
+    expect(none.payments.map(({ amount, sentence }) => [amount, sentence.slice(0, 14)])).toEqual([[null, 'Nothing by law']]);
+    // Six years at 36,000.00 a year: 692.31 a week, all from 22 to 40 years old.
+    const { payments, notice, workings } = await owedOnLeaving(scope, rhian, { lastDay: '2026-10-31', kind: 'redundant' });
+    expect(payments.map(({ amount, item }) => [amount, item])).toEqual([['4153.86', null]]);
+    expect(notice).toContain('6 weeks of notice');
+    expect(workings['redundancy']?.steps.length).toBeGreaterThan(1);
+    expect((await owedOnLeaving(scope, rhian, { lastDay: '2026-10-31', kind: 'resigned' })).payments).toEqual([]);
   });
 });

@@ -11,6 +11,7 @@ import type { Scope } from '../scope';
 import { approveRun, sendBackRun, submitRun } from './posting/approval';
 import { openRun } from '../calculation/calculation';
 import { reversalPreview, reversePayslip, runReversalPreview } from './corrections/corrections';
+import { deductionSheets } from './deliver/deduction-sheet';
 import { fileName, payslipsPdf, registerCsv, registerXlsx } from './deliver/documents';
 import { acceptPoints, changePayslip, discardEdits, wouldLose } from './sheet/edits';
 import { compareRun, netWanted, payslipInputOf, payslipView, whyDifferent } from './sheet/payslips';
@@ -36,6 +37,10 @@ export function payRunRoutes(handle: Handle, { router, database, hours }: Door, 
     return {};
   };
 
+  handle(
+    'deductionSheets',
+    async ({ scope, query, response }) => void response.type('application/pdf').send(await deductionSheets(scope, query)),
+  );
   handle('runs', ({ scope }) => listRuns(scope));
   handle('startRun', async ({ scope, body }) => {
     const run = await startRun(scope, body);

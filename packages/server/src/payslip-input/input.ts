@@ -123,7 +123,7 @@ export function inputOf(run: RunFacts, person: PersonFacts): PayslipInput {
   return {
     format: PAYSLIP_INPUT_FORMAT,
     country: run.country,
-    pay: run.pay,
+    pay: person.edits.ahead ? { ...run.pay, ahead: person.edits.ahead } : run.pay,
     person: {
       name: person.name,
       ...(person.born === null ? {} : { born: person.born }),

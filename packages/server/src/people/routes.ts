@@ -16,6 +16,8 @@ import { addRate, correctRate, withdrawRate } from './employment/rates';
 import { addPersonItem, changePersonItem } from './employment/recurring-items';
 import { addPerson, changePerson, listPeople, personPage, reveal, setNationalNumber } from './service';
 import { addStandingTax, changeStandingTax, standingTaxes } from './tax/standing-taxes';
+import { applyNotices, changeGenerally, checkGenerally, checkNotices, noticesPage } from './tax/notices';
+import { noticesOf } from '../standins/agencies/notices';
 import { addTaxDetails, correctTaxDetails } from './tax/tax-details';
 
 export function peopleRoutes(handle: Handle): void {
@@ -51,6 +53,12 @@ export function peopleRoutes(handle: Handle): void {
   handle('addRate', ({ scope, path, body }) => addRate(scope, path('id'), body));
   handle('correctRate', ({ scope, path, body }) => correctRate(scope, path('id'), path('rate'), body));
   handle('withdrawRate', ({ scope, path }) => withdrawRate(scope, path('id'), path('rate')));
+  handle('notices', ({ scope }) => noticesPage(scope));
+  handle('fetchNotices', async ({ scope }) => ({ content: await noticesOf(scope) }));
+  handle('checkNotices', ({ scope, body }) => checkNotices(scope, body.content));
+  handle('applyNotices', ({ scope, body }) => applyNotices(scope, body));
+  handle('checkGenerally', ({ scope, body }) => checkGenerally(scope, body));
+  handle('changeGenerally', ({ scope, body }) => changeGenerally(scope, body));
   handle('addTaxDetails', ({ scope, path, body }) => addTaxDetails(scope, path('id'), body));
   handle('taxPreview', ({ scope, path, body }) => taxPreview(scope, path('id'), body));
   handle('correctTaxDetails', ({ scope, path, body }) => correctTaxDetails(scope, path('id'), path('details'), body));

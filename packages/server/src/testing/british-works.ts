@@ -16,7 +16,7 @@ import { EMPLOYER_FACTS } from './workplace';
 const MONTH = { from: '2026-11-01', to: '2026-11-30', payDate: '2026-11-30' };
 
 /** A small British employer that pays by the month: two people, their tax details and numbers. */
-export async function britishWorks({ hired = MONTH.from, country = {} as Record<string, unknown> } = {}): Promise<{
+export async function britishWorks({ hired = MONTH.from, country = {} as Record<string, unknown>, weekly = false } = {}): Promise<{
   scope: () => Promise<Scope>;
   run: (month?: PayPeriod) => Promise<string>;
   people: [string, string];
@@ -35,7 +35,11 @@ export async function britishWorks({ hired = MONTH.from, country = {} as Record<
     today: '2026-11-25',
     demo: true,
     facts,
-    schedules: [{ name: 'Monthly', frequency: 'monthly', anchor: '2026-04-01', payDateOffset: 0, move: 'previous' }],
+    schedules: [
+      weekly
+        ? { name: 'Weekly', frequency: 'weekly', anchor: '2026-11-02', payDateOffset: 5, move: 'previous' }
+        : { name: 'Monthly', frequency: 'monthly', anchor: '2026-04-01', payDateOffset: 0, move: 'previous' },
+    ],
   });
   const user = await addUser(`administrator-${id}@example.test`, 'The administrator', 'glasshouse-26', { [id]: 'administrator' });
   const scope = () => scopeOf(testDatabase(), user, id);
@@ -46,7 +50,7 @@ export async function britishWorks({ hired = MONTH.from, country = {} as Record<
   );
   const person = async (code: string, name: [string, string], amount: string, number: string, tax: Record<string, unknown>) => {
     const [givenName, familyName] = name;
-    const entered = { code, givenName, familyName, born: '1988-03-04', hired, scheduleId: schedules['Monthly'] ?? '' };
+    const entered = { code, givenName, familyName, born: '1988-03-04', hired, scheduleId: Object.values(schedules)[0] ?? '' };
     const { id: made } = await addPerson(clerk, personFactsSchema.parse(entered));
     await addRate(clerk, made, rateSchema.parse({ label: 'Pay', per: 'year', amount, from: hired }));
     await addTaxDetails(clerk, made, { from: hired, facts: { taxCode: '1257L', basis: 'cumulative', category: 'A', ...tax } });
@@ -61,7 +65,7 @@ export async function britishWorks({ hired = MONTH.from, country = {} as Record<
     scope,
     people,
     run: async (month = MONTH) => {
-      const run = await startRun(await scope(), { scheduleId: schedules['Monthly'] ?? '', ...month });
+      const run = await startRun(await scope(), { scheduleId: Object.values(schedules)[0] ?? '', ...month });
       await calculateRun(await scope(), run.id);
       return run.id;
     },

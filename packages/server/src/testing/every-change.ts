@@ -127,6 +127,8 @@ export const OF_ANOTHER_COUNTRY: readonly EndpointName[] = [
   'recordEnrolment',
   'undoEnrolment',
   'chooseRound',
+  'applyNotices',
+  'changeGenerally',
 ];
 
 /**

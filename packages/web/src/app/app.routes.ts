@@ -29,6 +29,7 @@ import { signedIn } from './session/signed-in.guard';
 import { Shell } from './shell/shell';
 import { ownStore } from './own/own.store';
 import { enrolmentStore } from './enrolment/enrolment.store';
+import { noticesStore } from './notices/notices.store';
 import { leaveStore } from './leave/leave.store';
 import { clockStore, timeStore } from './time/time.store';
 import { tableComparisonStore, tablesStore } from './tables/tables.store';
@@ -73,6 +74,7 @@ export const routes: Routes = [
         timeStore,
         leaveStore,
         enrolmentStore,
+        noticesStore,
         clockStore,
         outboxStore,
         comparisonStore,
@@ -116,6 +118,11 @@ export const routes: Routes = [
       },
       { path: 'today', title: 'Today · Woodruff', loadComponent: () => import('./today/today').then((file) => file.Today) },
       { path: 'people', title: 'People · Woodruff', loadComponent: () => import('./people/people-list').then((file) => file.PeopleList) },
+      {
+        path: 'people/notices',
+        title: 'Notices · Woodruff',
+        loadComponent: () => import('./notices/notices-page').then((file) => file.NoticesPageView),
+      },
       {
         path: 'people/enrolment',
         title: 'Savings schemes · Woodruff',

@@ -32,6 +32,8 @@ export const ukTaxSchema = z.object({
   gender: z.enum(['M', 'F']).optional(),
   /** Usual hours a week by the agency's bands. */
   hoursBand: z.enum(['A', 'B', 'C', 'D', 'E']).optional(),
+  /** Paid irregularly, so that a time without pay is no end of the employment. */
+  irregular: z.boolean().default(false),
   /** What a starter without a certificate of leaving has declared. */
   starterDeclaration: z.enum(['A', 'B', 'C']).optional(),
   studentLoan: z.enum(['none', '1', '2', '4', '5']).default('none'),

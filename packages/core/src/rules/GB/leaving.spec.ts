@@ -152,8 +152,17 @@ describe('The turn of the year', () => {
       { personId: '1', name: 'Strath, Ewan', details: { basis: 'week-1-month-1' } },
       { personId: '2', name: 'Carrow, Rhian', details: { basis: 'cumulative' } },
     ];
-    const points = packOf('GB').yearAhead({ year: 2026, employer: { employmentAllowance: true }, posted: () => 0, people });
-    expect(points.map(({ code, done }) => `${code} ${done}`)).toEqual(['allowance true', 'small-employer false', 'marks false']);
+    const payDates = [
+      { schedule: 'Weekly', frequency: 'weekly', date: '2026-04-05' },
+      { schedule: 'Fortnightly', frequency: 'fortnightly', date: '2026-03-29' },
+    ];
+    const points = packOf('GB').yearAhead({ year: 2026, employer: { employmentAllowance: true }, posted: () => 0, people, payDates });
+    expect(points.map(({ code, done }) => `${code} ${done}`)).toEqual([
+      'allowance true',
+      'small-employer false',
+      'week-53 true',
+      'marks false',
+    ]);
     expect(points.find(({ code }) => code === 'marks')?.people?.map(({ name }) => name)).toEqual(['Strath, Ewan']);
     expect(
       packOf('GB')

@@ -14,9 +14,11 @@ import { leaving } from './leaving';
 import { yearAhead, yearTurns } from './year';
 import { AWARD, class1aOnAward } from './termination';
 import { certificateOfYear } from './forms/certificate-of-year';
+import { notices } from './notices';
 import { minimumWage } from './minimum-wage';
 import { isBankHoliday } from './holidays';
 import { BASIC, pensionTables, pensionTreatments, QUALIFYING } from './pension-contributions';
+import { deductionSheet } from './deduction-sheet';
 import { enrolment } from './enrolment';
 import { averageHour, holidayGranted } from './holiday-pay';
 import { readyItems } from './ready-items';
@@ -55,6 +57,7 @@ const list: Treatment[] = [
   {
     code: 'sacrifice',
     label: 'Salary sacrifice',
+    givesUpPay: true,
     for: ['deduction'],
     taken: 'before-tax',
     counts: { 'gb.paye.pay': -1, 'gb.ni.earnings': -1, [QUALIFYING]: -1, [BASIC]: -1 },
@@ -121,6 +124,9 @@ export const unitedKingdom: CountryPack<UkTax, UkEmployer> = {
   moneyOwed: (employer) => [owedToHmrc(employer)],
   leaveByLaw,
   enrolment,
+  paysAhead: true,
+  deductionSheet,
+  notices,
   averageLeavePay: { earnings: QUALIFYING, away: [SICK, ...Object.keys(RECOVERED)], hourly: averageHour },
   leaveGranted: holidayGranted,
   leaving,

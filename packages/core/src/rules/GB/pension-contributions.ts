@@ -1,4 +1,4 @@
-import { HUNDRED, ZERO, type Exact } from '../../money/exact';
+import { Exact, HUNDRED, ZERO } from '../../money/exact';
 import type { PublishedTable, TableContext, Treatment } from '../country-pack';
 import type { Figure, Reckoning } from '../../working/reckoning';
 import type { SchemeItems } from '../enrolment';
@@ -68,6 +68,7 @@ export const pensionTreatments: Treatment[] = [
     // Contributions go on being reckoned of the pay as agreed, so that it lowers no pensionable earnings.
     code: 'pension-sacrifice',
     label: 'Pension contribution (salary sacrifice)',
+    givesUpPay: true,
     for: ['deduction'],
     taken: 'before-tax',
     counts: { 'gb.paye.pay': -1, 'gb.ni.earnings': -1 },
@@ -77,10 +78,14 @@ export const pensionTreatments: Treatment[] = [
 ];
 
 function qualifyingOf(context: TableContext): Figure {
-  const { ofYear, paid } = progressOf(context);
-  const period = PERIODS[`${ofYear} ${paid}`] ?? 'monthly';
+  const { ofYear, unit, times } = progressOf(context);
+  const period = PERIODS[`${ofYear} ${unit}`] ?? 'monthly';
   const { date } = context.input.pay;
-  const [lower, upper] = [tables.value(`gb.pension.lower.${period}`, date), tables.value(`gb.pension.upper.${period}`, date)];
+  const limit = (name: string) => {
+    const { value, source } = tables.value(`gb.pension.${name}.${period}`, date);
+    return { value: value.times(Exact.whole(times)), source };
+  };
+  const [lower, upper] = [limit('lower'), limit('upper')];
   const earnings = context.base(QUALIFYING);
   const earlier = context.earlierInPeriod(QUALIFYING, '');
   const between = (key: string, label: string, before: Figure | undefined) => {

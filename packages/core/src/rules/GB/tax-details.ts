@@ -60,6 +60,7 @@ export const ukTaxForm: readonly FormGroup[] = [
           { value: 'M', label: 'M' },
         ],
       },
+      { key: 'irregular', label: 'Paid irregularly', kind: 'yes-no', help: 'Three months without pay do not end the employment' },
       {
         key: 'hoursBand',
         label: 'Usual hours a week',

@@ -19,7 +19,12 @@ function partOfYear(name: Threshold, date: IsoDate, parts: number, ofYear: numbe
 /** A threshold of the earnings period that one payslip pays. */
 export function ofPeriod(context: Pick<TaxContext, 'input'>, name: Threshold): Parameter {
   const { date } = context.input.pay;
-  const { ofYear, paid } = progressOf(context);
+  const { ofYear, paid, times } = progressOf(context);
+  // Of weeks that are paid ahead each has its own.
+  if (times > 1) {
+    const one = tables.value(`gb.ni.${name}.weekly`, date);
+    return { ...one, value: one.value.times(Exact.whole(paid)) };
+  }
   if (paid === 1) return tables.value(`gb.ni.${name}.${ofYear === 12 ? 'monthly' : 'weekly'}`, date);
   if (paid === ofYear) return tables.value(`gb.ni.${name}.annual`, date);
   return partOfYear(name, date, paid, ofYear);

@@ -1,3 +1,4 @@
+import { taxWeek } from './tax-year';
 import { dateOf, writtenDate, type IsoDate } from '../../calendar/dates';
 import type { YearAheadFacts, YearPoint } from '../country-pack';
 
@@ -19,7 +20,10 @@ export const yearTurns = (year: number): { date: IsoDate; what: string }[] => [
 const NOTICES = { publication: 'HMRC, P9X: tax codes to use from 6 April' };
 
 /** What the new year asks before its first run. `year` is the calendar year in which it begins. */
-export function yearAhead({ year, employer, people }: YearAheadFacts): YearPoint[] {
+export function yearAhead({ year, employer, people, payDates }: YearAheadFacts): YearPoint[] {
+  const extra = payDates.filter(
+    ({ frequency, date }) => ['weekly', 'fortnightly', 'four-weekly'].includes(frequency) && taxWeek(date) > 52,
+  );
   const marked = people.filter(({ details }) => details['basis'] === 'week-1-month-1');
   const earlier = people.filter(
     ({ details }) =>
@@ -43,6 +47,17 @@ export function yearAhead({ year, employer, people }: YearAheadFacts): YearPoint
       source: { publication: 'Statutory Maternity Pay (Compensation of Employers) Regulations 1994, regulation 2' },
       part: 'registrations',
     },
+    ...(extra.length
+      ? [
+          {
+            code: 'week-53',
+            sentence: `${extra.map(({ schedule, date }) => `${schedule} is paid on ${writtenDate(date)}`).join('; ')}: an extra pay period, week 53, with tables of its own. Its last submission of the year is for that day.`,
+            done: true,
+            source: { publication: 'HMRC, CWG2, 1.11: week 53 payments' },
+            part: 'registrations' as const,
+          },
+        ]
+      : []),
     ...(marked.length
       ? [
           {

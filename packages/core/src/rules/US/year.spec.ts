@@ -5,6 +5,7 @@ import { computePayslip } from '../../payslip/compute-payslip';
 const us = packOf('US');
 const ahead = (employer: object, liability = 0, people: { details: object }[] = []) =>
   us.yearAhead({
+    payDates: [],
     year: 2027,
     employer: employer as never,
     posted: (_codes, from, to) => (from === '2025-07-01' && to === '2026-06-30' ? liability : 0),

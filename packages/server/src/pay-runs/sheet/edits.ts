@@ -178,6 +178,7 @@ function tidy(edits: Edits): Edits {
   if (edits.amounts?.length) kept.amounts = edits.amounts;
   if (edits.overrides?.length) kept.overrides = edits.overrides;
   if (edits.note) kept.note = edits.note;
+  if (edits.ahead) kept.ahead = edits.ahead;
   if (edits.payment?.method ?? edits.payment?.without?.length) kept.payment = edits.payment;
   return kept;
 }
@@ -188,6 +189,7 @@ const lossesOf = (edits: Edits): string[] => [
   ...(edits.leftOut ?? []).map((code) => `${code} left out`),
   ...(edits.amounts ?? []).map(({ item, amount, note }) => `${item} of ${amount} this once${note ? ` (${note})` : ''}`),
   ...(edits.overrides ?? []).map((override) => `${override.tax} overridden with ${override.amount}`),
+  ...(edits.ahead ? [`Paid ${edits.ahead} further pay periods ahead`] : []),
   ...(edits.note ? ['A note'] : []),
   ...(edits.payment?.method ? [`Paid by ${edits.payment.method} this once`] : []),
   ...(edits.payment?.without?.length ? ['Accounts left out this once'] : []),

@@ -1,5 +1,5 @@
 import type { OpenPoint } from '@woodruff/contract';
-import type { Problem } from '@woodruff/core';
+import { writtenDate, type Problem } from '@woodruff/core';
 import { select, type Transaction } from '../../database/connection';
 import { approvedWithDoubts } from '../../time/doubts';
 import { isExpected } from '../../time/expected';
@@ -102,6 +102,8 @@ export async function openPoints(scope: Scope, run: PayRun, transaction?: Transa
   if (run.kind === 'regular')
     for (const point of await enrolmentPoints(scope, { run: run.id, ...(changed ? { payslip: changed } : {}) }, transaction))
       add({ ...point, weight: 'look', stage: 'check', itemId: null, figure: null });
+  for (const point of changed ? [] : await paidAhead(scope, run, transaction))
+    add({ ...point, weight: 'look', stage: 'gather', itemId: null, figure: 'gross' });
   // A limit of zero that strikes everyone is the item's fault, not the people's.
   for (const [code, struck] of zeroLimits) {
     const item = byCode.get(code);
@@ -186,6 +188,30 @@ async function sheetsToLookAt(scope: Scope, run: PayRun, transaction?: Transacti
     const sentence = state ? `The timesheet is ${state}, not approved: its hours are not in the payslip.` : 'No timesheet yet.';
     return [{ ...row, key: `time:${row.personId}`, missing: state === null, sentence }];
   });
+}
+
+/** Who was paid for the run's period before it began, with an earlier pay. */
+async function paidAhead(
+  scope: Scope,
+  run: PayRun,
+  transaction?: Transaction,
+): Promise<{ key: string; sentence: string; who: string; payslipId: string; personId: string }[]> {
+  if (run.kind !== 'regular') return [];
+  const rows = await select<{ payslipId: string; personId: string; who: string; payDate: string }>(
+    scope.database,
+    `select y.id as "payslipId", y.person_id as "personId", p.given_name || ' ' || p.family_name as who, a.pay_date as "payDate"
+     from payslips y join people p on p.id = y.person_id
+     join lateral (select r.pay_date from payslips e join pay_runs r on r.id = e.run_id and r.schedule_id = :schedule and r.period_to < :from
+                   where e.person_id = y.person_id and e.state = 'posted' and (e.edits->>'ahead')::int * (r.period_to - r.period_from + 1) >= cast(:from as date) - r.period_to order by 1 desc limit 1) a on true
+     where y.run_id = :run and y.included order by who`,
+    { run: run.id, schedule: run.scheduleId, from: run.periodFrom },
+    transaction,
+  );
+  return rows.map(({ payDate, ...row }) => ({
+    ...row,
+    key: `paid-ahead:${row.personId}`,
+    sentence: `Paid for this period before, with the pay of ${writtenDate(payDate)}. Leave the payslip out, or accept that it is paid beside that.`,
+  }));
 }
 
 /** Items that gave nothing, with how many people it struck. */

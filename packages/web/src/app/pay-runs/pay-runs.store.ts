@@ -14,6 +14,8 @@ export interface Entry {
   amounts?: Edits['amounts'];
   overrides?: Edits['overrides'];
   note?: string;
+  /** Further pay periods paid with it; none takes it back. */
+  ahead?: number;
   payment?: Edits['payment'];
   included?: boolean;
   /** All edits at once: for taking a change back. */
@@ -189,8 +191,11 @@ export function withEntry(edits: Edits, entry: Entry): Edits {
     if (value === null) delete hours[column];
     else hours[column] = value;
   }
+  const { ahead, ...rest } = edits;
+  const further = entry.ahead ?? ahead ?? 0;
   return {
-    ...edits,
+    ...rest,
+    ...(further ? { ahead: further } : {}),
     hours,
     ...(entry.oneOffs ? { oneOffs: entry.oneOffs } : {}),
     ...(entry.leftOut ? { leftOut: entry.leftOut } : {}),

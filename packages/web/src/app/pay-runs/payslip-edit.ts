@@ -4,6 +4,7 @@ import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
 import type { Edits, PayslipView, ProblemDetail, Sheet, SheetRow } from '@woodruff/contract';
 import { Api, problemOf } from '../api/api';
+import { injectPack } from '../kit/pack';
 import { Problem } from '../kit/problem';
 import { MoneyPipe } from '../kit/words';
 import { PayslipByHand } from './payslip-by-hand';
@@ -12,7 +13,7 @@ import { PayslipReversal } from './payslip-reversal';
 import { readAmount, notTaken } from './entries';
 import { runActions, type Entry } from './pay-runs.store';
 
-type Open = 'one-off' | 'amount' | 'leave-out' | 'tax' | 'net' | 'note' | 'rebuild' | null;
+type Open = 'one-off' | 'amount' | 'leave-out' | 'tax' | 'net' | 'note' | 'ahead' | 'rebuild' | null;
 const OF_ITEMS: ReadonlySet<string> = new Set([
   'earning',
   'reimbursement',
@@ -47,6 +48,9 @@ const text = (value = '') => new FormControl(value, { nonNullable: true });
           <span class="muted">Payslip</span>
           <div class="row-of">
             <button class="quiet" type="button" (click)="show('note')">Note</button>
+            @if (pack()?.paysAhead) {
+              <button class="quiet" type="button" (click)="show('ahead')">Pay weeks ahead</button>
+            }
             <button class="quiet" type="button" (click)="enter({ included: !row.included })">
               {{ row.included ? 'Leave out of this run' : 'Include again in this run' }}
             </button>
@@ -63,6 +67,14 @@ const text = (value = '') => new FormControl(value, { nonNullable: true });
           (toChange)="changeOneOff($event)"
           (refused)="problem.set($event)"
         />
+      }
+      @if (row.edits.ahead; as ahead) {
+        <p class="edit">
+          Paid {{ ahead }} further {{ ahead === 1 ? 'period' : 'periods' }} ahead
+          @if (editable()) {
+            <button class="quiet" type="button" (click)="enter({ ahead: 0 })">as usual</button>
+          }
+        </p>
       }
       @if (row.edits.note) {
         <p class="edit">Note: {{ row.edits.note }}</p>
@@ -171,6 +183,19 @@ const text = (value = '') => new FormControl(value, { nonNullable: true });
             </div>
           </form>
         }
+        @case ('ahead') {
+          <form [formGroup]="ahead" (ngSubmit)="saveAhead()" class="small">
+            <label class="field"
+              >Further pay periods that are paid with this one
+              <input formControlName="periods" inputmode="numeric" />
+              <small>Such as a holiday: enter its pay above; tax and contributions go by all the periods.</small>
+            </label>
+            <div class="form-actions">
+              <button class="main-action" type="submit">Pay them ahead</button
+              ><button class="quiet" type="button" (click)="show(null)">Close</button>
+            </div>
+          </form>
+        }
         @case ('rebuild') {
           <div class="notice">
             Rebuilding discards what was changed by hand on this payslip:
@@ -267,6 +292,8 @@ export class PayslipEdit {
   protected readonly tax = new FormGroup({ tax: text(), amount: text(), reason: text() });
   protected readonly wanted = new FormGroup({ net: text(), item: text() });
   protected readonly note = new FormGroup({ text: text() });
+  protected readonly ahead = new FormGroup({ periods: text() });
+  protected readonly pack = injectPack();
   protected readonly row = computed((): SheetRow | null => this.sheet().rows.find((row) => row.payslipId === this.shown().id) ?? null);
   protected readonly edited = computed(() => Object.keys(this.row()?.edits ?? {}).length > 0);
   protected readonly taxes = computed(() => this.shown().lines.filter((line) => line.kind === 'tax'));
@@ -375,6 +402,13 @@ export class PayslipEdit {
 
   /** A special run with this person and pay date, in which only what is chosen applies. */
   protected readonly second = computed(() => ({ person: this.shown().personId, on: this.shown().payDate }));
+
+  protected saveAhead(): void {
+    const periods = Number(this.ahead.getRawValue().periods);
+    if (!Number.isInteger(periods) || periods < 1 || periods > 12) return this.problem.set(notTaken('from 1 to 12 further periods'));
+    this.enter({ ahead: periods });
+    this.show(null);
+  }
 
   protected saveNote(): void {
     this.enter({ note: this.note.getRawValue().text.trim() });

@@ -24,6 +24,9 @@ import { peopleStore } from './people.store';
       <div class="title-line">
         <h1>People</h1>
         <span class="muted">{{ counts() }}</span>
+        @if (pack()?.notices) {
+          <a class="quiet" routerLink="/people/notices">Notices</a>
+        }
         @if (pack()?.enrolment; as enrolment) {
           <a class="quiet" routerLink="/people/enrolment">{{ enrolment.title }}</a>
         }
@@ -39,7 +42,12 @@ import { peopleStore } from './people.store';
             {{ choice.label }}
           </button>
         }
-        <span class="right muted export">Export <a [href]="xlsx()">XLSX</a>, <a [href]="csv()">CSV</a></span>
+        <span class="right muted export">
+          @if (pack()?.deductionSheet; as record) {
+            <a [href]="sheets()" target="_blank">{{ record.name }}s, PDF</a>,
+          }
+          Export <a [href]="xlsx()">XLSX</a>, <a [href]="csv()">CSV</a></span
+        >
         <label
           >Filter
           <input
@@ -105,6 +113,7 @@ import { peopleStore } from './people.store';
   `,
 })
 export class PeopleList {
+  protected sheets = (): string => this.api.url('deductionSheets');
   protected readonly pack = injectPack();
   private readonly store = inject(Store);
   private readonly router = inject(Router);

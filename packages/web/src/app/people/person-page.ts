@@ -69,7 +69,7 @@ const text = (value = '') => new FormControl(value, { nonNullable: true });
 export class PersonPage {
   protected readonly pack = injectPack();
   private readonly store = inject(Store);
-  private readonly api = inject(Api);
+  protected readonly api = inject(Api);
   readonly id = input.required<string>();
   private readonly employer = this.store.selectSignal(selectEmployer);
   protected readonly mayPrepare = this.store.selectSignal(selectMayPrepare);

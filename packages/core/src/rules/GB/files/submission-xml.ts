@@ -4,7 +4,7 @@ import { textOf, type Sender, type Stated } from '../../../filings/sender';
 import { decimalOf } from '../../../money/amounts';
 import { letterKey, OF_LETTER, soFar } from '../forms/stated';
 import { LETTERS } from '../letters';
-import { taxMonth } from '../tax-year';
+import { taxMonth, taxWeek } from '../tax-year';
 import { envelope } from './envelope';
 
 /** Elements of a payment's letters, of the period and of the year, in the order of the agency's schema (from memory, unconfirmed). */
@@ -19,6 +19,30 @@ const NI: readonly (readonly [element: string, what: (typeof OF_LETTER)[number],
   ['EmpeeContribnsInPd', 'employee', false],
   ['EmpeeContribnsYTD', 'employee', true],
 ];
+
+const PAY_FREQUENCY: Readonly<Record<string, string>> = {
+  weekly: 'W1',
+  fortnightly: 'W2',
+  'four-weekly': 'W4',
+  monthly: 'M1',
+  quarterly: 'M3',
+  'half-yearly': 'M6',
+  yearly: 'MA',
+};
+/** The week or month of the tax year, and how many weeks or months are paid with it. */
+function paid(frequency: string, date: string): Element[] {
+  const weeks = { weekly: 1, fortnightly: 2, 'four-weekly': 4 }[frequency];
+  if (weeks)
+    return [
+      ['WeekNo', String(taxWeek(date))],
+      ['PeriodsCovered', String(weeks)],
+    ];
+  const months = { quarterly: 3, 'half-yearly': 6, yearly: 12 }[frequency] ?? 1;
+  return [
+    ['MonthNo', String(taxMonth(date))],
+    ['PeriodsCovered', String(months)],
+  ];
+}
 
 /** Why a payment is reported after its day: it corrects what was reported (HMRC, late reporting reasons). */
 const CORRECTION = 'H';
@@ -85,9 +109,11 @@ function employee(
           [
             'Payment',
             [
+              ['PayFreq', PAY_FREQUENCY[who.frequency ?? 'monthly'] ?? 'IR'],
               ['PmtDate', date],
               correction ? ['LateReason', CORRECTION] : null,
-              ['MonthNo', String(taxMonth(date))],
+              ...paid(who.frequency ?? 'monthly', date),
+              details['irregular'] === true ? ['IrrEmp', 'yes'] : null,
               text('hoursBand') ? ['HoursWorked', text('hoursBand')] : null,
               ['TaxCode', text('taxCode'), details['basis'] === 'week-1-month-1' ? { BasisNonCumulative: 'yes' } : {}],
               ['TaxablePay', money('pay')],

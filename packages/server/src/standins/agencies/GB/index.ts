@@ -1,3 +1,4 @@
+export { writeNotices } from './notices';
 import { NOTHING, type Fault, type Read } from '../read';
 import { readPayment } from './full-payment';
 import { readSummary } from './payment-summary';

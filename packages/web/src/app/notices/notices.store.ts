@@ -1,0 +1,3 @@
+import { createPageStore } from '../api/page-store';
+
+export const noticesStore = createPageStore('notices', 'notices');
