@@ -9,6 +9,9 @@ import { taxMonth, taxYearLabel } from './tax-year';
 
 export const ALLOWANCE = 'gb.allowance';
 export const LEVY = 'gb.levy';
+/** Benefits in kind that are payrolled, and the employer's contributions on them. */
+export const BENEFITS = 'gb.benefits';
+export const CLASS_1A_BENEFITS = 'gb.ni.1a.benefits';
 const SECONDARY = 'gb.ni.employer';
 const EARNINGS = 'gb.ni.earnings';
 export const recoveredCode = (of: string): string => `${of}.recovered`;
@@ -17,6 +20,7 @@ export const compensationCode = (of: string): string => `${of}.compensation`;
 const LABELS: Record<string, string> = {
   [ALLOWANCE]: 'Employment allowance',
   [LEVY]: 'Apprenticeship levy',
+  [CLASS_1A_BENEFITS]: 'National insurance on benefits in kind, class 1A',
   ...Object.fromEntries(
     Object.entries(RECOVERED).flatMap(([code, name]) => [
       [recoveredCode(code), `${name} recovered`],
@@ -65,7 +69,7 @@ function stepOf(code: string, year: string, month: Month, before: Minor, reckon:
  * allowance against the employer's contributions, the apprenticeship levy, and statutory pay recovered.
  */
 export const employerReckonings: EmployerReckonings = {
-  codes: [SECONDARY, EARNINGS, ...Object.keys(RECOVERED)],
+  codes: [SECONDARY, EARNINGS, BENEFITS, ...Object.keys(RECOVERED)],
   labels: LABELS,
   of({ employer, days }) {
     const made: Reckoned[] = [];
@@ -79,6 +83,7 @@ export const employerReckonings: EmployerReckonings = {
       };
       if (employer['employmentAllowance'] === true) add(ALLOWANCE, (paper) => allowance(paper, month));
       add(LEVY, (paper) => levy(paper, month, employer['levyAllowance']));
+      if (month.toDate(BENEFITS) || before[CLASS_1A_BENEFITS]) add(CLASS_1A_BENEFITS, (paper) => class1a(paper, month));
       const small = employer['smallEmployer'] === true;
       for (const code of Object.keys(RECOVERED)) {
         if (!month.toDate(code)) continue;
@@ -124,6 +129,18 @@ function levy(paper: Paper, { number, on, toDate }: Month, share: unknown): Figu
     .less(allowed.label, allowed)
     .atLeast('Not below zero', ZERO)
     .source(rate.source, { publication: 'Finance Act 2016, sections 98 to 100; Income Tax (PAYE) Regulations 2003, part 7A' })
+    .done();
+}
+
+/** On benefits of the year, paid once a year after it. */
+function class1a(paper: Paper, { on, toDate }: Month): Figure {
+  const rate = tables.value('gb.ni.1a', on);
+  return paper
+    .reckon(`${CLASS_1A_BENEFITS}.to-date`, 'Class 1A on benefits in kind in the tax year')
+    .start('Benefits payrolled in the tax year', Exact.minor(toDate(BENEFITS)))
+    .percent('Rate', rate.value)
+    .round('half-down')
+    .source(rate.source, { publication: 'Social Security Contributions and Benefits Act 1992, section 10' })
     .done();
 }
 

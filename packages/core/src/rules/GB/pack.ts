@@ -13,6 +13,7 @@ import { leaveByLaw } from './leave-by-law';
 import { leaving } from './leaving';
 import { yearAhead, yearTurns } from './year';
 import { AWARD, class1aOnAward } from './termination';
+import { class1aReturn } from './forms/class-1a-return';
 import { certificateOfYear } from './forms/certificate-of-year';
 import { notices } from './notices';
 import { minimumWage } from './minimum-wage';
@@ -22,7 +23,7 @@ import { deductionSheet } from './deduction-sheet';
 import { enrolment } from './enrolment';
 import { averageHour, holidayGranted } from './holiday-pay';
 import { readyItems } from './ready-items';
-import { owedToHmrc } from './owed';
+import { owedClass1a, owedToHmrc } from './owed';
 import { earningsPeriod, taxYearLabel, yearStart } from './tax-year';
 import { ukTaxSchema, type UkTax } from './facts';
 import { tables } from './tables';
@@ -121,7 +122,7 @@ export const unitedKingdom: CountryPack<UkTax, UkEmployer> = {
   readyItems: () => readyItems,
   employerNumber: ({ payeReference }) => (typeof payeReference === 'string' ? payeReference : ''),
   reckonings: employerReckonings,
-  moneyOwed: (employer) => [owedToHmrc(employer)],
+  moneyOwed: (employer) => [owedToHmrc(employer), owedClass1a(employer)],
   leaveByLaw,
   enrolment,
   paysAhead: true,
@@ -134,7 +135,7 @@ export const unitedKingdom: CountryPack<UkTax, UkEmployer> = {
   yearTurns,
   // Statutory pay, pensions, the employer's summary and the year's certificates are not in yet.
   whole: false,
-  filings: () => [fullPaymentSubmission, employerPaymentSummary, certificateOfYear],
+  filings: () => [fullPaymentSubmission, employerPaymentSummary, certificateOfYear, class1aReturn],
   orderLimit,
   publishedTables: { ...attachmentTables, ...pensionTables },
 };
