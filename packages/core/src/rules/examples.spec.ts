@@ -10,6 +10,7 @@ import ukContributions from './GB/examples/national-insurance.json';
 import uk from './GB/examples/paye.json';
 import ukOrders from './GB/examples/orders.json';
 import ukCodes from './GB/examples/tax-codes.json';
+import ukTreatments from './GB/examples/treatments.json';
 
 interface Example {
   name: string;
@@ -18,7 +19,7 @@ interface Example {
   expect: Record<string, string>;
 }
 
-for (const file of [methods, federal, states, moreStates, orders, uk, ukCodes, ukContributions, ukOrders]) {
+for (const file of [methods, federal, states, moreStates, orders, uk, ukCodes, ukTreatments, ukContributions, ukOrders]) {
   describe(`Examples: ${file.title}`, () => {
     for (const example of file.examples as unknown as Example[]) {
       it(`${example.name} [${example.source}]`, () => {

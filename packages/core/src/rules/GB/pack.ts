@@ -133,8 +133,8 @@ export const unitedKingdom: CountryPack<UkTax, UkEmployer> = {
   leaving,
   yearAhead,
   yearTurns,
-  // Statutory pay, pensions, the employer's summary and the year's certificates are not in yet.
-  whole: false,
+
+  whole: true,
   filings: () => [fullPaymentSubmission, employerPaymentSummary, certificateOfYear, class1aReturn],
   orderLimit,
   publishedTables: { ...attachmentTables, ...pensionTables },
