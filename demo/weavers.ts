@@ -12,6 +12,7 @@ import {
   calculateRun,
   enrolmentPage,
   giveCopies,
+  issueNotice,
   ladderOf,
   leavePerson,
   listOfFilings,
@@ -85,6 +86,7 @@ export async function playWeavers(database: Database, until: string, users: Reco
     }
   }
   await moveToday(await as('clerk'), until);
+  for (const notice of yearFile.notices) await issueNotice(database, employerFile.facts.country.payeReference, notice);
   await payDue(await as('clerk'), await as('administrator'), until);
   await openEmployer(database, employerId);
 }

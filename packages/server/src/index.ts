@@ -51,6 +51,7 @@ export { importTime } from './time/files';
 export { timePage } from './time/page';
 export { setTimeState } from './time/service';
 export { addLeavePlan, plansOf as leavePlansOf, setLeaveMembers } from './leave/plans';
+export { issueNotice } from './standins/agencies/notices';
 export { addLawLeave } from './leave/by-law';
 export { addSavingsScheme } from './enrolment/schemes';
 export { enrolmentPage } from './enrolment/standing';

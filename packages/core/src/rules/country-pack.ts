@@ -150,6 +150,8 @@ export interface TaxMethod {
 
 /** Registrations of an employer as data: single fields, lists of places with fields of their own, sets of overtime rules. */
 export interface EmployerForm {
+  /** The field with the number by which the tax agency knows the employer. */
+  number: string;
   fields: readonly FormField[];
   lists: readonly {
     key: string;

@@ -38,6 +38,8 @@ export interface PersonForm {
     /** What a country is divided into, where addresses name it. */
     state?: Omit<Written, 'bare'>;
     postcode: Omit<Written, 'bare'>;
+    /** What the place is called: "City". */
+    city: string;
     /** One line, in the order of the country. */
     line(address: Readonly<Record<'line1' | 'line2' | 'city' | 'state' | 'postcode', string>>): string;
   };

@@ -89,10 +89,10 @@ describe('An employer from nothing', () => {
     expect(now.banks).toEqual([{ id: null, name: 'First Bank of Larkhollow', routing: '123456780', shown: '••••7788' }]);
   });
 
-  it('a country without screens is refused', async () => {
-    expect(await refusal(beginEmployer(testDatabase(), scope.user.id, { name: 'Elsewhere', country: 'GB' }))).toContain(
-      'cannot be set up on screen yet',
-    );
+  it('a country whose rules are not in is refused, and another that is whole is begun', async () => {
+    const { id } = await beginEmployer(testDatabase(), scope.user.id, { name: 'Elsewhere', country: 'GB' });
+    const there = await scopeOf(testDatabase(), scope.user.id, id);
+    expect((await setUpView(there)).missing.length).toBeGreaterThan(3);
     expect(await refusal(beginEmployer(testDatabase(), scope.user.id, { name: 'Elsewhere', country: 'XX' }))).toContain(
       'no rules for this country',
     );

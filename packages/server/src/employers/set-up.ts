@@ -131,6 +131,11 @@ async function missingOf(
     const field = pack.employerForm.fields.find((candidate) => candidate.key === issue?.path.join('.'));
     add(`${field?.label ?? `Registrations (${issue?.path.join(', ') ?? ''})`} missing or not complete`, 'registrations', true);
   } else if (pack.employerForm.noPlaces && !pack.placesOf(facts.country).length) add(pack.employerForm.noPlaces, 'registrations', true);
+  // Pay can begin before the agency has given its number; nothing can be reported without it.
+  else if (!pack.employerNumber(facts.country)) {
+    const field = pack.employerForm.fields.find(({ key }) => key === pack.employerForm.number);
+    add(`${field?.label ?? 'Number with the tax agency'} missing`, 'registrations', false);
+  }
   if (!facts.address.line1 || !facts.address.city) add('No address', 'legal', false);
   if (!facts.signatory.name) add('Nobody who signs returns', 'legal', false);
   if (!has.schedules) add('No pay schedule', 'schedules', true);

@@ -32,6 +32,7 @@ export const ukEmployerSchema = z.object({
 export type UkEmployer = z.infer<typeof ukEmployerSchema>;
 
 export const ukEmployerForm: EmployerForm = {
+  number: 'payeReference',
   fields: [
     { key: 'payeReference', label: 'PAYE reference', kind: 'text', help: 'Three figures, a stroke and the reference: 123/AB456' },
     {

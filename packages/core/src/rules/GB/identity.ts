@@ -30,6 +30,7 @@ export const person: PersonForm = {
     masked: (last4) => `•••••${last4}`,
   },
   address: {
+    city: 'Town or city',
     // British Standard 7666 as the agency's schemas have it.
     postcode: {
       label: 'Postcode',

@@ -37,6 +37,7 @@ export const person: PersonForm = {
     masked: (last4) => `•••-••-${last4}`,
   },
   address: {
+    city: 'City',
     state: { label: 'State', also: ['state'], expected: 'two letters such as PA', isOne: (text) => STATES.includes(text) },
     postcode: {
       label: 'ZIP code',

@@ -63,6 +63,7 @@ const taxingIncome = STATES.flatMap(({ code, incomeTax }) => (incomeTax ? [code]
 
 /** Registrations of an employer, as data for its page. */
 export const usEmployerForm: EmployerForm = {
+  number: 'federalNumber',
   fields: [
     { key: 'federalNumber', label: 'Federal employer number', help: 'Two figures, a hyphen, seven figures', kind: 'text' },
     {

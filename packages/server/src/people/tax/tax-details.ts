@@ -62,8 +62,12 @@ export async function correctTaxDetails(
 export function parsedTax(scope: Scope, facts: Record<string, unknown>): Record<string, unknown> {
   const parsed = packFor(scope).taxSchema.safeParse(facts);
   if (parsed.success) return parsed.data as Record<string, unknown>;
+  const [first] = parsed.error.issues;
+  const label = packFor(scope)
+    .taxForm.flatMap(({ fields }) => fields)
+    .find(({ key }) => key === first?.path.join('.'))?.label;
   throw invalid(
-    'The tax details are not complete.',
+    `The tax details are not complete.${label && first ? ` ${label}: expected ${first.message}.` : ''}`,
     parsed.error.issues.map((issue) => ({ path: issue.path.join('.'), expected: issue.message })),
   );
 }

@@ -41,7 +41,7 @@ const SECOND_PERSON_IN_WORDS: { code: SecondPersonFor; label: string }[] = [
             </select></label
           >
           <label class="field">Street <input name="line1" [(ngModel)]="draft.address.line1" /></label>
-          <label class="field">City <input name="city" [(ngModel)]="draft.address.city" /></label>
+          <label class="field">{{ pack()?.person?.address?.city ?? 'City' }} <input name="city" [(ngModel)]="draft.address.city" /></label>
           @if (pack()?.person?.address?.state; as state) {
             <label class="field">{{ state.label }} <input name="state" maxlength="6" [(ngModel)]="draft.address.state" /></label>
           }

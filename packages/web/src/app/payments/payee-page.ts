@@ -219,7 +219,9 @@ type Method = PayeeView['method'];
                       >
                     }
                     <label class="field wide">Address <input name="line1" [(ngModel)]="draft.address.line1" /></label>
-                    <label class="field">City <input name="city" [(ngModel)]="draft.address.city" /></label>
+                    <label class="field"
+                      >{{ pack()?.person?.address?.city ?? 'City' }} <input name="city" [(ngModel)]="draft.address.city"
+                    /></label>
                     <label class="field"
                       >{{ pack()?.person?.address?.postcode?.label }} <input name="postcode" [(ngModel)]="draft.address.postcode"
                     /></label>

@@ -113,7 +113,7 @@ import { peopleStore } from './people.store';
   `,
 })
 export class PeopleList {
-  protected sheets = (): string => this.api.url('deductionSheets');
+  protected sheets = (): string => this.calls.url('deductionSheets');
   protected readonly pack = injectPack();
   private readonly store = inject(Store);
   private readonly router = inject(Router);

@@ -75,7 +75,7 @@ const text = (value = '') => new FormControl(value, { nonNullable: true });
             >{{ pack()?.person?.address?.postcode?.label }}
             <input formControlName="postcode" (input)="place($any($event.target).value)" /><small>Fills in city and state</small></label
           >
-          <label class="field">City <input formControlName="city" /></label>
+          <label class="field">{{ pack()?.person?.address?.city ?? 'City' }} <input formControlName="city" /></label>
           @if (pack()?.person?.address?.state; as state) {
             <label class="field">{{ state.label }} <input formControlName="state" maxlength="6" /></label>
           }

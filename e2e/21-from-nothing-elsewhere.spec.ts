@@ -1,0 +1,215 @@
+import { expect, test, type Page } from '@playwright/test';
+import { signIn } from './desk';
+
+test.describe.configure({ mode: 'serial' });
+
+let page: Page;
+test.beforeAll(async ({ browser, baseURL }) => {
+  page = await browser.newPage(baseURL ? { baseURL } : {});
+  await signIn(page, 'admin');
+});
+test.afterAll(() => page.close());
+
+const act = async (name: string, end: string) => {
+  await page.getByRole('button', { name, exact: true }).click();
+  await page.getByRole('button', { name: end, exact: true }).click();
+};
+/** The employer of these tests, which the first of them begins. */
+const here = async () => {
+  await page.getByRole('button', { name: /^Employer:/ }).click();
+  await page.getByRole('button', { name: 'Glanmor Pottery' }).click();
+  await expect(page.getByRole('button', { name: 'Employer: Glanmor Pottery' })).toBeVisible();
+};
+const approve = async () => {
+  await page.getByRole('button', { name: 'Approve run' }).click();
+  await page.getByRole('dialog').getByRole('button', { name: 'Approve run' }).click();
+  await expect(page.getByText('Posted', { exact: true })).toBeVisible();
+};
+/** Open points are looked at, each with a reason. */
+const acceptAll = async () => {
+  const all = page.getByRole('button', { name: /^Accept/ });
+  while (await all.count()) {
+    await all.first().click();
+    const reason = page.getByLabel(/reason/i).last();
+    if (await reason.isVisible()) {
+      await reason.fill('Looked at, as expected');
+      await page.getByRole('button', { name: /^Accept/ }).last().click();
+    }
+    await page.waitForTimeout(300);
+  }
+};
+const moveTo = async (date: string) => {
+  await page.getByRole('button', { name: 'Business date' }).click();
+  await page.getByLabel("Move the demo's business date to").fill(date);
+  await page.getByRole('button', { name: 'Move the date' }).click();
+  await page.waitForTimeout(800);
+};
+
+test('an employer in Wales is set up from nothing, with every wrong number told', async () => {
+  await page.getByRole('button', { name: /^Employer:/ }).click();
+  await page.getByRole('link', { name: 'Begin a new employer …' }).click();
+  await page.getByLabel('Legal name').fill('Glanmor Pottery');
+  await page.getByLabel('Country').selectOption({ label: 'United Kingdom' });
+  await page.getByRole('button', { name: 'Add employer' }).click();
+  await expect(page.getByText('Before the first run')).toBeVisible();
+
+  await page.getByRole('button', { name: 'No address' }).click();
+  await page.getByLabel('Street').fill('4 Kiln Row');
+  await page.getByLabel('Town or city').fill('Glanmor');
+  await page.getByLabel('Postcode').fill('SA99 2BD');
+  await page.getByLabel('Signs returns').fill('Elin Glanmor');
+  await page.getByRole('button', { name: 'Save who it is' }).click();
+  await expect(page.getByRole('button', { name: 'No address' })).toBeHidden();
+
+  await page.getByRole('button', { name: 'PAYE reference missing' }).click();
+  await page.getByLabel('PAYE reference').fill('946-GP7');
+  await page.getByLabel('Accounts Office reference').fill('946PA00077710');
+  await page.getByLabel('Duties for workplace pensions since').fill('2026-11-01');
+  await page.getByRole('button', { name: 'Show what it changes' }).click();
+  await expect(page.getByRole('alert')).toContainText('not as it is written on its notice');
+  await page.getByLabel('PAYE reference').fill('946/GP7');
+  await page.getByRole('button', { name: 'Show what it changes' }).click();
+  await page.getByRole('button', { name: 'Save the registrations' }).click();
+  await expect(page.getByText('946/GP7').first()).toBeVisible();
+});
+
+test('a schedule by the week, an account, items and a starter with declaration B', async () => {
+  await page.goto('/employer');
+  await page.getByRole('button', { name: 'No pay schedule' }).click();
+  await page.getByLabel('Name').fill('Weekly');
+  await page.getByRole('combobox', { name: /^Paid/ }).selectOption({ label: 'Weekly' });
+  await page.getByLabel('A period begins on').fill('2026-11-16');
+  await page.getByLabel('Paid so many days after').fill('1');
+  await page.getByRole('button', { name: 'Save the schedule' }).click();
+  await expect(page.getByRole('button', { name: 'No pay schedule' })).toBeHidden();
+
+  await page.getByRole('button', { name: 'No account that pays' }).click();
+  await page.getByLabel('Bank', { exact: true }).fill('Bank of Glanmor');
+  await page.getByLabel('Sort code').fill('309912');
+  await page.getByLabel('Account number').fill('44017788');
+  await page.getByRole('button', { name: 'Pay from this account' }).click();
+  await expect(page.getByText('••••7788').first()).toBeVisible();
+
+  await page.getByRole('button', { name: 'No pay items' }).click();
+  await page.getByLabel('Hourly pay', { exact: true }).check();
+  await page.getByRole('button', { name: 'Take 1 item' }).click();
+
+  await page.goto('/employer');
+  await page.getByRole('button', { name: 'Nobody to pay' }).click();
+  await page.getByLabel('Code', { exact: true }).fill('G1');
+  await page.getByLabel('Given names').fill('Tegwen');
+  await page.getByLabel('Family name').fill('Ashgrove');
+  await page.getByLabel('Date of birth').fill('1990-05-06');
+  await page.getByLabel('Hire date').fill('2026-11-16');
+  await page.getByLabel('Pay schedule').selectOption({ label: 'Weekly' });
+  await page.getByLabel('Standard hours').fill('40');
+  await page.getByRole('button', { name: 'Add this person' }).click();
+  await page.getByRole('button', { name: 'no rate of pay' }).click();
+  await page.getByLabel('Amount').fill('15.00');
+  await page.getByLabel('From').fill('2026-11-16');
+  await page.getByRole('button', { name: 'Pay this from that date on' }).click();
+  await page.getByRole('button', { name: 'no tax details' }).click();
+  await page.getByLabel(/^Tax code/).fill('C1257Q');
+  await page.getByLabel('From').last().fill('2026-11-16');
+  await page.getByLabel('Basis').selectOption({ label: 'Week 1 / month 1' });
+  await page.getByLabel(/declaration/i).selectOption({ value: 'B' });
+  await page.getByRole('button', { name: 'Save from this date on' }).click();
+  await expect(page.getByRole('alert').first()).toContainText('a code such as 1257L');
+  await page.getByLabel(/^Tax code/).fill('C1257L');
+  await page.getByRole('button', { name: 'Save from this date on' }).click();
+  await expect(page.getByText(/In force from/)).toBeVisible();
+});
+
+test('the first run asks who is to be enrolled; a scheme is added, postponed and then enrolled', async () => {
+  await page.goto('/today');
+  await page.getByRole('button', { name: 'Start this run' }).click();
+  await expect(page.locator('.ag-row').first()).toContainText('Ashgrove, Tegwen', { timeout: 20_000 });
+  await page.getByRole('button', { name: 'Look at 1 open point' }).click();
+  await expect(page.getByText(/Eligible jobholder: to be enrolled from 23 Nov 2026/).first()).toBeVisible();
+  await page.goto('/people/enrolment');
+  await page.getByRole('button', { name: 'Add a scheme' }).click();
+  await page.getByLabel('Name of the scheme').fill('Cynilion Glanmor');
+  await page.getByLabel('Provider').fill('Penfro Mutual Savings');
+  await page.getByLabel("Employer's reference there").fill('PMS-30001');
+  await page.getByRole('button', { name: 'Add the scheme and its pay items' }).click();
+  await expect(page.getByText('PMS-30001')).toBeVisible();
+
+  await page.getByLabel('Choose Ashgrove, Tegwen').check();
+  await page.getByRole('button', { name: 'Postpone …' }).click();
+  await page.getByLabel('Last day').fill('2027-03-01');
+  await page.getByRole('button', { name: 'Show what it changes' }).click();
+  await expect(page.getByRole('alert')).toContainText('put off until 23 Feb 2027 at most');
+  await page.getByLabel('Last day').fill('2027-02-23');
+  await page.getByRole('button', { name: 'Show what it changes' }).click();
+  await page.getByRole('button', { name: 'Postpone: 1 person' }).click();
+  await expect(page.getByText('Letter: Your enrolment into a workplace pension is postponed')).toBeVisible();
+
+  await page.getByRole('button', { name: 'Ashgrove, Tegwen' }).first().click();
+  const one = page.locator('wr-enrolment-person');
+  await one.getByRole('button', { name: 'Enrol …' }).click();
+  await one.getByLabel('Because').selectOption({ label: 'asked to opt in' });
+  await one.getByLabel('Member from').fill('2026-11-23');
+  await one.getByRole('button', { name: 'Show what it changes' }).click();
+  // 600.00 less 120.00 of the week: 5 per cent is 24.00, and 4.80 less tax.
+  await expect(one.getByText('Tegwen Ashgrove')).toBeVisible();
+  await one.getByRole('button', { name: 'Enrol: 1 person' }).click();
+  await expect(page.getByText(/In Cynilion Glanmor since 23 Nov 2026, opted in/).first()).toBeVisible();
+
+  await page.goto('/today');
+  await page.getByRole('link', { name: 'Go on with it' }).click();
+  await page.getByRole('button', { name: 'Look at 1 open point' }).click();
+  await page.getByRole('button', { name: /^Recalculate/ }).first().click();
+  // 5 per cent of 600.00 less 120.00 of the week.
+  await expect(page.getByRole('contentinfo', { name: 'Totals of the run' })).toContainText('24.00');
+  await approve();
+});
+
+test('the pay day is reported: refused under a name that the agency does not know, corrected, accepted', async () => {
+  const known = async (name: string) => {
+    await page.goto('/agencies');
+    await page.getByLabel('They know our number as').fill(name);
+    await page.getByRole('button', { name: 'Set it' }).click();
+    await expect(page.getByRole('status')).toHaveText('Set.');
+  };
+  await known('Another pottery');
+  await page.goto('/filings/fps/2026-11-30');
+  await act('Prepare …', 'Prepare it');
+  await act('Agree …', 'I agree');
+  await act('File …', 'Send it');
+  await expect(page.getByRole('alert').first()).toContainText('belongs to another name');
+  await known('Glanmor Pottery');
+  await page.goto('/filings/fps/2026-11-30');
+  await act('Prepare …', 'Prepare it');
+  await act('Agree …', 'I agree');
+  await act('File …', 'Send it');
+  await expect(page.getByText('accepted', { exact: true })).toBeVisible();
+  await page.getByRole('button', { name: 'The file', exact: true }).last().click();
+  await expect(page.getByRole('region', { name: 'The file as it was sent' })).toContainText('<StartDec>B</StartDec>');
+});
+
+test('who opts out within the month gets the contributions back with the next pay', async () => {
+  await page.goto('/people/enrolment');
+  await page.getByRole('button', { name: 'Ashgrove, Tegwen' }).first().click();
+  const one = page.locator('wr-enrolment-person');
+  await one.getByRole('button', { name: 'Opt out …' }).click();
+  await one.getByLabel('Reference of the notice').fill('PMS-OUT-1');
+  await one.getByRole('button', { name: 'Show what it changes' }).click();
+  await expect(one.getByRole('alert')).toContainText('Mark the letter as given');
+  await one.getByRole('button', { name: 'Cancel' }).click();
+  await one.getByRole('button', { name: 'Mark a letter as given …' }).click();
+  await one.getByRole('button', { name: 'Mark a letter as given: 1 person' }).click();
+  await expect(one.getByText('may opt out until')).toBeVisible();
+  await one.getByRole('button', { name: 'Opt out …' }).click();
+  await one.getByLabel('Reference of the notice').fill('PMS-OUT-1');
+  await one.getByRole('button', { name: 'Show what it changes' }).click();
+  await one.getByRole('button', { name: 'Opt out: 1 person' }).click();
+  await expect(page.getByText('Opted out on 23 Nov 2026').first()).toBeVisible();
+  await page.goto('/one-offs');
+  await expect(page.getByText('Opted out, reference PMS-OUT-1: given back').first()).toBeVisible();
+});
+
+test('the year is closed with week 53, whose pay has tables of its own', async () => {
+  await moveTo('2027-04-05');
+  await page.goto('/year');
+  await expect(page.getByText(/Weekly is paid on 5 Apr 2027: an extra pay period, week 53/)).toBeVisible();
+});
