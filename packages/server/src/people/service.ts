@@ -97,11 +97,14 @@ export async function changePerson(
   });
 }
 
+/** A name whose words have capitals keeps them within a sentence. */
+const inSentence = (label: string): string => (/ [A-Z]/.test(label) ? label : label.toLowerCase());
+
 export async function setNationalNumber(scope: Scope, id: string, entered: string): Promise<Record<string, never>> {
   const { number } = packFor(scope).person;
   const digits = number.bare(entered);
   if (!number.isOne(digits))
-    throw invalid(`This ${number.label.toLowerCase()} cannot exist. Compare it with the card.`, [
+    throw invalid(`This ${inSentence(number.label)} cannot exist. Compare it with the card.`, [
       { path: 'nationalNumber', expected: number.expected },
     ]);
   const fingerprint = theVault().fingerprint(digits);

@@ -16,7 +16,7 @@ import { EMPLOYER_FACTS } from './workplace';
 const MONTH = { from: '2026-11-01', to: '2026-11-30', payDate: '2026-11-30' };
 
 /** A small British employer that pays by the month: two people, their tax details and numbers. */
-export async function britishWorks({ hired = MONTH.from, country = {} as Record<string, unknown>, weekly = false } = {}): Promise<{
+export async function britishWorks({ hired = MONTH.from, country = {}, weekly = false } = {}): Promise<{
   scope: () => Promise<Scope>;
   run: (month?: PayPeriod) => Promise<string>;
   people: [string, string];

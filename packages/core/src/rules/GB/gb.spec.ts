@@ -145,12 +145,17 @@ describe('The United Kingdom', () => {
   });
 
   it('an hour is paid at least by age: at 16, 18 and 21, and of an apprentice', () => {
-    const least = (date: string, born: string | undefined, apprentice = false) =>
-      packOf('GB').minimumWage!({
-        paper: new Paper(true),
-        tax: { apprentice },
-        input: inputOf({ country: 'GB', date, frequency: 'monthly', ...(born ? { born } : {}) }),
-      } as never).amount.toDecimal(2);
+    // By the first day of the pay reference period: a rate and an age hold from the first period that begins with them.
+    const least = (from: string, born: string | undefined, apprentice = false) => {
+      const input = inputOf({ country: 'GB', date: '2027-04-05', frequency: 'monthly', ...(born ? { born } : {}) });
+      const of = { paper: new Paper(true), tax: { apprentice }, input: { ...input, pay: { ...input.pay, from } } };
+      return packOf('GB').minimumWage!(of as never).amount.toDecimal(2);
+    };
+    expect([least('2026-03-31', '1990-01-01'), least('2026-04-01', '1990-01-01'), least('2027-03-29', '1990-01-01')]).toEqual([
+      '12.21',
+      '12.71',
+      '12.71',
+    ]);
     // National Minimum Wage Regulations from 1 April 2025 and from 1 April 2026.
     expect(['2008-07-01', '2007-06-30', '2004-07-01', '2004-06-30', undefined].map((born) => least('2025-06-30', born))).toEqual([
       '7.55',

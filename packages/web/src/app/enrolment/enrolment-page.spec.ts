@@ -107,10 +107,10 @@ describe('The page of savings schemes', () => {
       unchanged: 2,
       runs: [],
     };
-    expect(await shown.answer('POST', '/enrolment/steps?rehearse=true', effect)).toEqual(body as never);
+    expect(await shown.answer('POST', '/enrolment/steps?rehearse=true', effect)).toEqual(body);
     expect(shown.text).toContain('381.00');
     await shown.press('Enrol: 1 person');
-    expect(await shown.answer('POST', '/enrolment/steps', { changed: 1 })).toEqual(body as never);
+    expect(await shown.answer('POST', '/enrolment/steps', { changed: 1 })).toEqual(body);
     expect(shown.text).not.toContain('Show what it changes');
   });
 

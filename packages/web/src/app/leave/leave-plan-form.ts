@@ -268,7 +268,7 @@ export class LeavePlanForm {
       ...terms,
       ...(this.item ? { item: this.item } : {}),
       ...(this.payOutItem ? { payOutItem: this.payOutItem } : {}),
-    } as LeaveTerms);
+    });
     this.entered.next();
   }
 

@@ -18,16 +18,16 @@ import { CountedPipe } from '../kit/words';
     <form class="form" (ngSubmit)="look()" (input)="read.set(null)" (change)="read.set(null)">
       <label class="field">Holds from <input type="date" name="from" [ngModel]="from()" (ngModelChange)="from.set($event)" /></label>
       @for (field of rules().fields; track field.key) {
-        <label class="field"
+        <label class="field" [for]="'general-' + field.key"
           >{{ field.label }}
           @if (field.kind === 'choice') {
-            <select [name]="field.key" [(ngModel)]="entered[field.key]">
+            <select [id]="'general-' + field.key" [name]="field.key" [(ngModel)]="entered[field.key]">
               @for (choice of field.choices; track choice.value) {
                 <option [value]="choice.value">{{ choice.label }}</option>
               }
             </select>
           } @else {
-            <input inputmode="numeric" [name]="field.key" [(ngModel)]="entered[field.key]" placeholder="0" />
+            <input [id]="'general-' + field.key" inputmode="numeric" [name]="field.key" [(ngModel)]="entered[field.key]" placeholder="0" />
           }
         </label>
       }
