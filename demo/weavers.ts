@@ -252,8 +252,12 @@ async function fileWhatIsOver(clerk: Scope, approver: Scope): Promise<void> {
         const { name, title } = employerFile.facts.signatory;
         await prepareFiling(clerk, filing, key, { reason: '' });
         await agreeFiling(approver, filing, key, { signer: name, title });
-        await giveCopies(clerk, filing, key, { how: 'paper', people: [] });
-        await sendFiling(approver, filing, key, { how: 'paper', reference: 'handed out with the payslips' });
+        const handedOut = filing === 'p60';
+        if (handedOut) await giveCopies(clerk, filing, key, { how: 'paper', people: [] });
+        await sendFiling(approver, filing, key, {
+          how: 'paper',
+          reference: handedOut ? 'handed out with the payslips' : 'by registered post',
+        });
       }
     }
 }

@@ -58,3 +58,18 @@ test('the year that is over has its certificates, without those who left in it',
   await expect(page.getByText(/Prosser/).first()).toBeVisible();
   await expect(page.getByText(/Harries/)).toHaveCount(0);
 });
+
+test('workplace pensions say who is to be enrolled by when, and the notices of the agency whose code changes', async ({ page }) => {
+  await weavers(page);
+  await page.goto('/people/enrolment');
+  await expect(page.getByRole('row', { name: /Lewis, Sioned.*Enrol, postpone or exempt/ })).toBeVisible();
+  await expect(page.getByText('Opted out on 6 May 2025')).toBeVisible();
+  if (process.env['PICTURES']) await page.screenshot({ path: new URL('../docs/screenshots/pensions.png', import.meta.url).pathname });
+  await page.goto('/people/notices');
+  await page.getByRole('button', { name: 'Fetch from the agency' }).click();
+  await expect(page.getByRole('row', { name: /Enfys, Carys.*tax code C1257L, week 1/ })).toBeVisible();
+  await expect(page.getByText('nobody on file has this number')).toBeVisible();
+  await page.getByRole('button', { name: 'Show what it changes' }).click();
+  await page.getByRole('button', { name: 'Use 2 notices' }).click();
+  await expect(page.getByText('used before').first()).toBeVisible();
+});

@@ -151,7 +151,8 @@ describe('The United Kingdom', () => {
       const of = { paper: new Paper(true), tax: { apprentice }, input: { ...input, pay: { ...input.pay, from } } };
       return packOf('GB').minimumWage!(of as never).amount.toDecimal(2);
     };
-    expect([least('2026-03-31', '1990-01-01'), least('2026-04-01', '1990-01-01'), least('2027-03-29', '1990-01-01')]).toEqual([
+    expect(['2025-03-31', '2026-03-31', '2026-04-01', '2027-03-29'].map((from) => least(from, '1990-01-01'))).toEqual([
+      '11.44',
       '12.21',
       '12.71',
       '12.71',
