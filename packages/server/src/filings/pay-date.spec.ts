@@ -1,7 +1,10 @@
+import { moveToday } from '../employers/service';
 import { setAgency } from '../standins/agencies/books';
 import { readPayment } from '../standins/agencies/GB/full-payment';
 import { britishWorks } from '../testing/british-works';
 import { CALM } from '../testing/filing-workplace';
+import { openRun } from '../calculation/calculation';
+import { openPoints } from '../pay-runs/sheet/points';
 import { marked } from '../testing/marked';
 import { refusal } from '../testing/refusal';
 import { approveAll } from '../testing/workplace';
@@ -95,6 +98,41 @@ describe('A submission with every pay date', () => {
     // What was changed after it was marked is no longer what was sent.
     expect(readPayment(content.replace('<Fore>Rhian', '<Fore>Rhiam')).faults.map(({ code }) => code)).toEqual(['IRMARK']);
     expect(readPayment(content.slice(0, 400)).faults.map(({ code }) => code)).toEqual(['XML']);
+  });
+
+  it('of a pay date before one that was reported is asked about in its run', async () => {
+    works = await britishWorks({ hired: '2026-10-01' });
+    scope = await works.scope();
+    await approve();
+    await send();
+    const earlier = await works.run({ from: '2026-10-01', to: '2026-10-31', payDate: '2026-10-30' });
+    scope = await works.scope();
+    const points = (await openPoints(scope, await openRun(scope, earlier))).filter(({ key }) => key.startsWith('reported-later'));
+    expect(points.map(({ sentence, weight }) => [sentence.slice(0, 48), weight])).toEqual([
+      ['The pay of 30 Nov 2026 was reported already: th', 'look'],
+    ]);
+  });
+
+  it('of a year that is closed says why it comes late, and a correction states the year as it stands', async () => {
+    await approve();
+    await send();
+    await moveToday(scope, '2026-12-28');
+    scope = await works.scope();
+    const december = await works.run({ from: '2026-12-01', to: '2026-12-31', payDate: '2026-12-31' });
+    await approveAll(await works.scope(), december);
+    await moveToday(await works.scope(), '2027-04-26');
+    scope = await works.scope();
+    const first = await fileOf(scope, 'fps', '2026-12-31');
+    // Not signed yet, it does not know when it comes.
+    expect(first.content).not.toContain('<LateReason>');
+    await prepareFiling(scope, 'fps', '2026-12-31', { reason: '' });
+    await agreeFiling(scope, 'fps', '2026-12-31', { signer: 'A. Signatory', title: 'Owner' });
+    await sendByFile(scope, 'fps', '2026-12-31', { pays: false, consent: '' }, outside);
+    const view = await viewOf(scope, 'fps', '2026-12-31');
+    expect(view.state).toBe('accepted');
+    const sent = (await fileOf(scope, 'fps', '2026-12-31', 1)).content;
+    expect(sent).toContain('<LateReason>H</LateReason>');
+    expect(readPayment(marked(sent.replaceAll('<LateReason>H</LateReason>', ''))).faults.map(({ code }) => code)).toEqual(['CLOSED']);
   });
 
   it('says what is missing before the first one, and is not to be had of a day without pay', async () => {

@@ -4,7 +4,7 @@ import { select, type Transaction } from '../../database/connection';
 import { approvedWithDoubts } from '../../time/doubts';
 import { isExpected } from '../../time/expected';
 import { enrolmentPoints } from '../../enrolment/standing';
-import type { Scope } from '../../scope';
+import { packFor, type Scope } from '../../scope';
 import type { PayRun } from '../../calculation/models';
 
 /**
@@ -104,6 +104,19 @@ export async function openPoints(scope: Scope, run: PayRun, transaction?: Transa
       add({ ...point, weight: 'look', stage: 'check', itemId: null, figure: null });
   for (const point of changed ? [] : await paidAhead(scope, run, transaction))
     add({ ...point, weight: 'look', stage: 'gather', itemId: null, figure: 'gross' });
+  const later = changed ? undefined : await reportedLater(scope, run, transaction);
+  if (later)
+    add({
+      key: `reported-later:${later}`,
+      weight: 'look',
+      stage: 'check',
+      sentence: `The pay of ${writtenDate(later)} was reported already: this pay date is before it, and is reported late. Pay on a later day, or accept it with a reason.`,
+      who: '',
+      payslipId: null,
+      personId: null,
+      itemId: null,
+      figure: null,
+    });
   // A limit of zero that strikes everyone is the item's fault, not the people's.
   for (const [code, struck] of zeroLimits) {
     const item = byCode.get(code);
@@ -188,6 +201,22 @@ async function sheetsToLookAt(scope: Scope, run: PayRun, transaction?: Transacti
     const sentence = state ? `The timesheet is ${state}, not approved: its hours are not in the payslip.` : 'No timesheet yet.';
     return [{ ...row, key: `time:${row.personId}`, missing: state === null, sentence }];
   });
+}
+
+/** A later pay date that was reported to the agency before this one was paid, where every pay date is reported. */
+async function reportedLater(scope: Scope, run: PayRun, transaction?: Transaction): Promise<string | undefined> {
+  const codes = packFor(scope)
+    .filings(scope.employer.facts.country)
+    .flatMap(({ code, every }) => (every === 'pay-date' ? [code] : []));
+  if (!codes.length) return undefined;
+  const [later] = await select<{ date: string | null }>(
+    scope.database,
+    `select max(period) as date from filing_events where employer_id = :employer and filing in (:codes) and step = 'sent' and period > :payDate
+       and not exists (select 1 from filing_events f where f.employer_id = :employer and f.filing in (:codes) and f.step = 'sent' and f.period = :payDate)`,
+    { employer: scope.employer.id, codes, payDate: run.payDate },
+    transaction,
+  );
+  return later?.date ?? undefined;
 }
 
 /** Who was paid for the run's period before it began, with an earlier pay. */

@@ -21,7 +21,12 @@ import { CountedPipe } from '../kit/words';
         <label class="field" [for]="'general-' + field.key"
           >{{ field.label }}
           @if (field.kind === 'choice') {
-            <select [id]="'general-' + field.key" [name]="field.key" [(ngModel)]="entered[field.key]">
+            <select
+              [id]="'general-' + field.key"
+              [name]="field.key"
+              [ngModel]="entered[field.key] || field.choices[0]?.value"
+              (ngModelChange)="entered[field.key] = $event"
+            >
               @for (choice of field.choices; track choice.value) {
                 <option [value]="choice.value">{{ choice.label }}</option>
               }

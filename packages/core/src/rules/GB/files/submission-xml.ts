@@ -1,10 +1,11 @@
+import { dateOf, yearOf, type IsoDate } from '../../../calendar/dates';
 import type { Element } from '../../../files/xml';
 import type { FilingContent, FilingFile } from '../../../filings/filing';
 import { textOf, type Sender, type Stated } from '../../../filings/sender';
 import { decimalOf } from '../../../money/amounts';
 import { letterKey, OF_LETTER, soFar } from '../forms/stated';
 import { LETTERS } from '../letters';
-import { taxMonth, taxWeek } from '../tax-year';
+import { taxMonth, taxWeek, yearStart } from '../tax-year';
 import { envelope } from './envelope';
 
 /** Elements of a payment's letters, of the period and of the year, in the order of the agency's schema (from memory, unconfirmed). */
@@ -43,6 +44,9 @@ function paid(frequency: string, date: string): Element[] {
     ['PeriodsCovered', String(months)],
   ];
 }
+
+/** Since 19 April a tax year that is over is closed: what is reported of it corrects it. */
+const isClosed = (date: IsoDate, on: IsoDate = date): boolean => on > dateOf(yearOf(yearStart(date)) + 1, 4, 19);
 
 /** Why a payment is reported after its day: it corrects what was reported (HMRC, late reporting reasons). */
 const CORRECTION = 'H';
@@ -149,7 +153,11 @@ function write({ period, detail }: FilingContent, sender: Sender): string {
     ...(detail?.rows ?? []).map(({ personId, values }): Element => {
       const who = people.get(personId);
       if (!who) throw new RangeError('somebody of the submission is not on file');
-      return employee(who, (key) => values[at.get(key) ?? -1] ?? 0, { date: period.to, letters, correction: sender.amends });
+      return employee(who, (key) => values[at.get(key) ?? -1] ?? 0, {
+        date: period.to,
+        letters,
+        correction: sender.amends || isClosed(period.to, sender.signer?.on),
+      });
     }),
   ]);
 }

@@ -2,6 +2,7 @@ import { dateOf } from '../../../calendar/dates';
 import type { BoxRule } from '../../../filings/boxes';
 import type { Box, Copy, CopyCheck, Filing, FilingFacts, FilingPeriod, MadeFiling, PersonSums } from '../../../filings/filing';
 import { minorOf, type Minor } from '../../../money/amounts';
+import { attachments } from '../attachments';
 import { LETTERS } from '../letters';
 import { RECOVERED } from '../statutory-codes';
 import { taxYearLabel } from '../tax-year';
@@ -61,6 +62,9 @@ export const certificateOfYear: Filing = {
     noBox: {
       expenses: 'Expenses paid back are no pay',
       'after-tax': 'Taken after tax: it changes neither pay nor tax',
+      'pension-relief-at-source': 'Taken after tax, and the scheme claims the relief: it changes no pay',
+      'termination-award': 'Of an award only what is over the exempt sum is pay, and stands in it',
+      ...Object.fromEntries(attachments.map(({ code }) => [code, 'Taken by an order after tax: it changes neither pay nor tax'])),
       'employer-plan': "The employer's own contribution is no pay",
     },
     corrected: 'P60, replacement',

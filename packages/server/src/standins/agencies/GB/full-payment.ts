@@ -19,9 +19,13 @@ const CONTRIBUTIONS = [
 
 /** Reads a full payment submission: who files, for which day, and of everybody the payment, the year and the contributions. */
 export const readPayment = (content: string): Read =>
-  readEnvelope(content, 'FullPaymentSubmission', 'fps', (body, to, fault) => {
+  readEnvelope(content, 'FullPaymentSubmission', 'fps', (body, to, fault, signedOn) => {
     const people = list(at(body, 'Employee'));
     if (!people.length) fault('NOBODY', 'nobody is paid in it');
+    // Since 19 April after it a year is closed: what comes later says of each payment why.
+    const start = Number(to.slice(0, 4)) - (to.slice(5) < '04-06' ? 1 : 0);
+    if (signedOn > `${start + 1}-04-19` && people.some((one) => !text(at(one, 'Employment', 'Payment', 'LateReason'))))
+      fault('CLOSED', 'the tax year is closed; of each payment it is said why it comes late');
     const seen = new Set<string>();
     for (const one of people) checkPerson(one, to, seen, fault);
     return { from: to };

@@ -35,7 +35,7 @@ export function readEnvelope(
   content: string,
   kind: string,
   form: string,
-  check: (body: unknown, to: string, fault: Say) => { from: string },
+  check: (body: unknown, to: string, fault: Say, signedOn: string) => { from: string },
 ): Read {
   const valid = XMLValidator.validate(content);
   if (valid !== true) return { ...NOTHING, faults: [{ code: 'XML', text: `line ${valid.err.line}: ${valid.err.msg}` }] };
@@ -57,7 +57,8 @@ export function readEnvelope(
   const start = Number(to.slice(0, 4)) - (to.slice(5) < '04-06' ? 1 : 0);
   if (text(at(body, 'RelatedTaxYear')) !== `${String(start).slice(2)}-${String(start + 1).slice(2)}`)
     fault('YEAR', 'the tax year is not that of the day');
-  const { from } = check(body, to, fault);
+  const signedOn = /\d{4}-\d\d-\d\d$/.exec(text(at(root, 'IRheader', 'SignedBy')))?.[0] ?? '';
+  const { from } = check(body, to, fault, signedOn);
   return {
     form,
     from,
