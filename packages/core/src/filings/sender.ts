@@ -17,6 +17,8 @@ export interface Stated {
   left?: IsoDate;
   /** How often they are paid. */
   frequency?: string;
+  /** Their pay of the day as it left through a bank's file: from which bank to which, by which format. */
+  transfer?: { format: string; from: string; to: string; amount: number; reference: string };
   /** Tax details as they stand at the end of the period, in the terms of the country. */
   details?: Readonly<Record<string, unknown>>;
 }

@@ -1,3 +1,9 @@
+import { createHash } from 'node:crypto';
+import { setBank } from '../employers/paying-accounts';
+import { prepareBatch, batchView } from '../payments/batches';
+import { releaseBatch } from '../payments/release';
+import { transfersWhere } from '../payments/transfers';
+import { setPayment } from '../people/payment/payment';
 import { moveToday } from '../employers/service';
 import { setAgency } from '../standins/agencies/books';
 import { readPayment } from '../standins/agencies/GB/full-payment';
@@ -98,6 +104,21 @@ describe('A submission with every pay date', () => {
     // What was changed after it was marked is no longer what was sent.
     expect(readPayment(content.replace('<Fore>Rhian', '<Fore>Rhiam')).faults.map(({ code }) => code)).toEqual(['IRMARK']);
     expect(readPayment(content.slice(0, 400)).faults.map(({ code }) => code)).toEqual(['XML']);
+  });
+
+  it('carries of who is paid by the clearing the hash by which the agency finds the credit', async () => {
+    works = await britishWorks({ country: { serviceUser: '123456' } });
+    scope = await works.scope();
+    await setBank(scope, { name: 'Bank of Aberquill', routing: '401234', account: '87654321' });
+    await setPayment(scope, works.people[0], { method: 'deposit', bank: '309912', account: '44102200' });
+    await approve();
+    expect((await fileOf(scope, ...FPS)).content).not.toContain('BacsHashCode');
+    const { id } = await prepareBatch(scope, { kind: 'pay', payDate: '2026-11-30' });
+    await releaseBatch(scope, id, { version: (await batchView(scope, id)).version, balanced: true });
+    const [credit] = await transfersWhere(scope, `t.batch_id = :id and t.method = 'file'`, { id });
+    const text = `401234309912${String(credit!.amount).padStart(11, '0')}/${credit!.reference.slice(-3)}`;
+    const hash = createHash('sha256').update(text).digest('hex');
+    expect((await fileOf(await works.scope(), ...FPS)).content).toContain(`<BacsHashCode>${hash}</BacsHashCode>`);
   });
 
   it('of a pay date before one that was reported is asked about in its run', async () => {

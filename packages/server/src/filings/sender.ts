@@ -1,6 +1,7 @@
 import type { Filing, FilingPeriod, Sender, Stated } from '@woodruff/core';
 import { filedAttempt } from '@woodruff/core';
 import { select } from '../database/connection';
+import { payerOf } from '../employers/paying-accounts';
 import { packFor, type Scope } from '../scope';
 import { theVault } from '../vault/vault';
 import { eventsOf } from './events';
@@ -37,6 +38,7 @@ export async function senderOf(
         { employer: scope.employer.id, people: [...people], to: period.to },
       )
     : [];
+  const transfers = people.length ? await transfersOf(scope, period.to, people) : new Map<string, Stated['transfer']>();
   return {
     name,
     number: packFor(scope).employerNumber(facts.country),
@@ -56,6 +58,7 @@ export async function senderOf(
           ...(hired ? { hired } : {}),
           ...(left ? { left } : {}),
           ...(frequency ? { frequency } : {}),
+          ...(transfers.get(id) ? { transfer: transfers.get(id) } : {}),
           details: details ?? {},
           address: { ...NOWHERE, ...address },
           number: sealed ? (theVault().openIfOf(sealed, `number:${id}`) ?? '') : '',
@@ -63,4 +66,32 @@ export async function senderOf(
       ]),
     ),
   };
+}
+
+/** The largest credit of each person on a pay date, as it was released: its bank is opened for the file alone. */
+async function transfersOf(scope: Scope, payDate: string, people: readonly string[]): Promise<Map<string, Stated['transfer']>> {
+  const rows = await select<{
+    id: string;
+    personId: string;
+    reference: string;
+    amount: number;
+    format: string;
+    paying: string | null;
+    sealed: Buffer;
+  }>(
+    scope.database,
+    `select distinct on (t.person_id) t.id, t.person_id as "personId", t.reference, t.amount, b.format, b.paying_account_id as paying, t.destination_sealed as sealed
+     from transfers t join payment_batches b on b.id = t.batch_id and b.released_at is not null
+     where t.employer_id = :employer and b.pay_date = :payDate and t.method = 'file' and t.purpose = 'pay' and t.destination_sealed is not null and t.person_id in (:people)
+       and not exists (select 1 from transfer_events e where e.transfer_id = t.id and e.step = 'dropped') order by t.person_id, t.amount desc, t.reference`,
+    { employer: scope.employer.id, payDate, people: [...people] },
+  );
+  const payers = new Map<string | null, string>();
+  for (const { paying } of rows) if (!payers.has(paying)) payers.set(paying, (await payerOf(scope, paying)).bank);
+  return new Map(
+    rows.map(({ id, personId, reference, amount, format, paying, sealed }) => {
+      const { bank } = JSON.parse(theVault().open(sealed, `transfer:${id}`)) as { bank: string };
+      return [personId, { format, from: payers.get(paying) ?? '', to: bank, amount, reference }];
+    }),
+  );
 }

@@ -1,6 +1,8 @@
 import { addDays } from '../../../calendar/dates';
 import type { BankPayment, PaymentFile } from '../../../payments/payment-file';
+import { createHash } from 'node:crypto';
 import { readBacs, writeBacs } from './bacs';
+import { bacsHash } from './cross-reference';
 
 const payment = (reference: string, name: string, amount: number): BankPayment => ({
   reference,
@@ -38,6 +40,21 @@ describe('A Bacs file', () => {
       ['UTL1', 80],
     ]);
     expect(readBacs(writeBacs(file())).faults).toEqual([]);
+  });
+
+  it('carries of each pay the four signs by which the agency finds it, and of others none', () => {
+    expect(lines.slice(4, 6).map((line) => line.slice(31, 35))).toEqual(['/7-1', '/7-2']);
+    const payee = { ...payment('R1', 'Harbour Mutual', 100), purpose: 'payee' as const };
+    expect(
+      writeBacs(file({ payments: [payee] }))
+        .split('\r\n')[4]
+        ?.slice(31, 35),
+    ).toBe('    ');
+    // SHA-256 of both sort codes, eleven figures of pence and the signs, reckoned by another program.
+    const text = '40123440010000000210050/7-1';
+    expect(bacsHash({ format: 'bacs', from: '401234', to: '400100', amount: 210_050, reference: 'PAY7-1' })).toBe(
+      createHash('sha256').update(text).digest('hex'),
+    );
   });
 
   it('is processed on the working day before the money is there', () => {

@@ -2,6 +2,7 @@ import { addDays, dateOf, daysBetween, yearOf, type IsoDate } from '../../../cal
 import { readRecord, writeRecord, type FixedField, type FixedFault, type FixedRecord } from '../../../files/fixed-width';
 import { movedToBusinessDay } from '../../../calendar/schedules';
 import type { PaymentFile, PaymentFormat } from '../../../payments/payment-file';
+import { subReference } from './cross-reference';
 import { isBankHoliday } from '../holidays';
 
 /**
@@ -105,12 +106,13 @@ export function writeBacs({ number, made, payer, effective, payments }: PaymentF
       processing: day(movedToBusinessDay(addDays(effective, -1), 'previous', isBankHoliday)),
       number: String(((number - 1) % 999) + 1),
     }),
-    ...payments.map(({ bank, account, amount, name, reference }) =>
+    ...payments.map(({ bank, account, amount, name, reference, purpose }) =>
       writeRecord(BACS_RECORDS.payment, {
         ...from,
         sortCode: bank,
         account,
         transaction: CREDIT,
+        free: purpose === 'pay' ? subReference(reference) : '',
         amount: String(amount),
         reference: written(reference),
         name: written(name),

@@ -6,6 +6,7 @@ import { decimalOf } from '../../../money/amounts';
 import { letterKey, OF_LETTER, soFar } from '../forms/stated';
 import { LETTERS } from '../letters';
 import { taxMonth, taxWeek, yearStart } from '../tax-year';
+import { bacsHash } from './cross-reference';
 import { envelope } from './envelope';
 
 /** Elements of a payment's letters, of the period and of the year, in the order of the agency's schema (from memory, unconfirmed). */
@@ -114,6 +115,7 @@ function employee(
             'Payment',
             [
               ['PayFreq', PAY_FREQUENCY[who.frequency ?? 'monthly'] ?? 'IR'],
+              who.transfer?.format === 'bacs' ? ['BacsHashCode', bacsHash(who.transfer)] : null,
               ['PmtDate', date],
               correction ? ['LateReason', CORRECTION] : null,
               ...paid(who.frequency ?? 'monthly', date),
