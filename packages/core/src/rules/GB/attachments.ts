@@ -19,6 +19,7 @@ const MAINTENANCE = { publication: 'Child Support (Collection and Enforcement) R
 const PENSIONS = ['pension-net-pay', 'pension-relief-at-source', 'pension-sacrifice', 'sacrifice'];
 /** They lower take-home pay, not what can be attached. */
 const LOANS = ['gb.student-loan', 'gb.postgraduate-loan'];
+const DISPUTE = { publication: 'Social Security (Payments on account, Overpayments and Recovery) Regulations 1988, part VII' };
 const SCOTLAND = { publication: 'Debtors (Scotland) Act 1987, sections 46 to 73 and schedule 2' };
 
 const protectedEarnings = {
@@ -66,6 +67,15 @@ export const attachments: Treatment[] = [
     counts: {},
     feeBeyondLimit: { publication: 'Social Security (Overpayments and Recovery) Regulations 2013, regulation 20' },
     source: { publication: 'Social Security (Overpayments and Recovery) Regulations 2013, part 6' },
+  },
+  {
+    code: 'income-support',
+    label: 'Income support deduction notice (after a trade dispute)',
+    for: ['deduction'],
+    taken: 'order',
+    counts: {},
+    asks: [protectedEarnings],
+    source: { ...DISPUTE, unconfirmed: true },
   },
   {
     code: 'earnings-arrestment',
@@ -118,14 +128,17 @@ export function orderLimit(order: ItemOnPayslip, context: OrderContext): Figure 
   const reckoning = paper.reckon(key, 'Most that the order may take').start(earnings.label, earnings);
   switch (order.item.treatment) {
     case 'earnings-order':
-    case 'earnings-order-priority': {
+    case 'earnings-order-priority':
+    case 'income-support': {
       const free = order.orderFacts?.['protectedEarnings'];
       if (typeof free !== 'string' || free.trim() === '')
         throw new CannotCompute(
           'order-without-protection',
           `${order.item.name} needs the protected earnings that the order names. Enter them at the person's item.`,
         );
-      reckoning.less('Protected earnings, by the order', Exact.of(free)).source(ACT);
+      reckoning
+        .less('Protected earnings, by the order', Exact.of(free))
+        .source(order.item.treatment === 'income-support' ? { ...DISPUTE, unconfirmed: true } : ACT);
       break;
     }
     case 'earnings-arrestment':
