@@ -18,14 +18,14 @@ export const deductionSheet: NonNullable<CountryPack['deductionSheet']> = {
         { label: 'Tax', codes: /^gb\.paye$/ },
         { label: 'Tax to date', codes: /^gb\.paye$/, toDate: true },
         { label: 'Student loan', codes: /^gb\.student-loan$/ },
-        { label: 'Postgraduate loan', codes: /^gb\.postgraduate-loan$/ },
+        { label: 'Postgrad loan', codes: /^gb\.postgraduate-loan$/ },
       ],
     },
     {
       title: 'National insurance',
       columns: [
         { label: 'At lower limit', codes: ofLetter('to-lower') },
-        { label: 'To primary threshold', codes: ofLetter('to-primary') },
+        { label: 'To primary', codes: ofLetter('to-primary') },
         { label: 'To upper limit', codes: ofLetter('to-upper') },
         { label: 'Employee', codes: /^gb\.ni$/ },
         { label: 'Employer', codes: /^gb\.ni\.employer$/ },
