@@ -120,6 +120,8 @@ interface Around {
   /** What arrives once the part is shown and has asked for it. */
   arrives?: readonly Action[];
   role?: 'clerk' | 'administrator' | 'viewer';
+  /** Of the employer; its words and what it has come with it. */
+  country?: string;
   /** Further employers of who is signed in. */
   alsoAt?: readonly { id: string; name: string }[];
   /** What the page around the part provides. */
@@ -132,7 +134,7 @@ interface Around {
 export async function part<T>(
   of: Type<T>,
   inputs: Inputs<T>,
-  { stores = [], actions = [], arrives = [], role = 'clerk', alsoAt = [], providers = [], size }: Around = {},
+  { stores = [], actions = [], arrives = [], role = 'clerk', country = 'US', alsoAt = [], providers = [], size }: Around = {},
 ): Promise<Part<T>> {
   TestBed.resetTestingModule();
   TestBed.configureTestingModule({
@@ -158,7 +160,7 @@ export async function part<T>(
           ...employer,
           role,
           rights: [...RIGHTS_OF[role]],
-          country: 'US',
+          country,
           currency: 'USD',
           today: '2026-11-23',
           demo: true,

@@ -12,6 +12,7 @@ import { DayPipe, DecimalPipe } from '../kit/words';
 import { hoursWords } from '../leave/leave-words';
 import { payItemsStore } from '../pay-items/pay-items.store';
 import { selectEmployer, selectMayPrepare } from '../session/session.store';
+import { LeavingByLaw, type OwedByLaw } from './leaving-by-law';
 import { FinalPayPreview } from './final-pay-preview';
 import { FigureWorking } from '../working/figure-working';
 
@@ -22,7 +23,7 @@ const NOTICE = { none: 'none', worked: 'worked', paid: 'paid, not worked', deduc
 /** A person's leaving: entered after a look at what it changes, and undone as long as it takes. */
 @Component({
   selector: 'wr-person-leaving',
-  imports: [DayPipe, DecimalPipe, EffectOnRuns, FigureWorking, FinalPayPreview, FormsModule, Problem, RouterLink],
+  imports: [DayPipe, DecimalPipe, EffectOnRuns, FigureWorking, FinalPayPreview, FormsModule, LeavingByLaw, Problem, RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <h2>
@@ -61,11 +62,11 @@ const NOTICE = { none: 'none', worked: 'worked', paid: 'paid, not worked', deduc
       <form class="panel-form" (ngSubmit)="save()">
         <div class="form">
           <label class="field"
-            >Last day <input type="date" name="lastDay" [(ngModel)]="lastDay" (ngModelChange)="effect.set(null); lookAtLaw()"
+            >Last day <input type="date" name="lastDay" [(ngModel)]="lastDay" (ngModelChange)="effect.set(null)"
           /></label>
           <label class="field"
             >How it ends
-            <select name="kind" [(ngModel)]="kind" (ngModelChange)="effect.set(null); lookAtLaw()">
+            <select name="kind" [(ngModel)]="kind" (ngModelChange)="effect.set(null)">
               <option value="">not known</option>
               @for (one of pack()?.leaving?.kinds ?? []; track one.code) {
                 <option [value]="one.code">{{ one.label }}</option>
@@ -132,37 +133,7 @@ const NOTICE = { none: 'none', worked: 'worked', paid: 'paid, not worked', deduc
             }
           </p>
         }
-        @if (byLaw(); as law) {
-          @if (law.notice; as sentence) {
-            <p class="muted">{{ sentence }}</p>
-          }
-          @for (payment of law.payments; track payment.label) {
-            <p class="row-of">
-              <strong>{{ payment.label }}</strong>
-              @if (payment.amount; as amount) {
-                <button
-                  class="opens"
-                  type="button"
-                  [attr.aria-label]="payment.label + ', how it came about'"
-                  (click)="lawFigure.set(payment.key ?? '')"
-                >
-                  {{ amount | decimal: 2 }}
-                </button>
-                <button class="quiet" type="button" (click)="putIn(payment)">Put it in</button>
-              }
-              <span class="muted">{{ payment.sentence }}</span>
-            </p>
-          }
-          @if (law.workings[lawFigure()]; as working) {
-            <wr-figure-working
-              [working]="working"
-              [workings]="law.workings"
-              [difference]="null"
-              [personId]="person().id"
-              (opened)="lawFigure.set($event)"
-            />
-          }
-        }
+        <wr-leaving-by-law [personId]="person().id" [lastDay]="lastDay" [kind]="kind" (owed)="putIn($event)" />
         <table class="lines">
           <tr>
             <th>Beside the last hours: notice, lump sums</th>
@@ -263,8 +234,6 @@ export class PersonLeaving {
   protected readonly lines = signal<{ item: string; amount: string; note: string }[]>([]);
   protected readonly leaves = signal<PersonLeave['plans']>([]);
   protected readonly noticeSum = signal<AnswerOf<'noticePay'> | null>(null);
-  protected readonly byLaw = signal<AnswerOf<'owedOnLeaving'> | null>(null);
-  protected readonly lawFigure = signal('');
   protected readonly figure = signal('notice');
   protected readonly hours = hoursWords;
   protected readonly items = () =>
@@ -324,7 +293,6 @@ export class PersonLeaving {
       .call('personLeave', { path: { id: this.person().id } })
       .subscribe(({ plans }) => this.leaves.set(plans.filter((plan) => plan.balance !== 0)));
     this.open.set(true);
-    this.lookAtLaw();
   }
 
   protected grow(): void {
@@ -350,17 +318,8 @@ export class PersonLeaving {
     });
   }
 
-  /** What the law wants paid for this way of leaving, and the least notice. */
-  protected lookAtLaw(): void {
-    this.lawFigure.set('');
-    this.byLaw.set(null);
-    if (!this.lastDay || !(this.pack()?.leaving.owed ?? this.pack()?.leaving.leastNotice)) return;
-    this.api
-      .call('owedOnLeaving', { path: { id: this.person().id }, query: { lastDay: this.lastDay, kind: this.kind } })
-      .subscribe({ next: (law) => this.byLaw.set(law), error: (error: unknown) => this.problem.set(problemOf(error)) });
-  }
-
-  protected putIn({ item, amount, label }: AnswerOf<'owedOnLeaving'>['payments'][number]): void {
+  /** What the law wants paid becomes a line, which the clerk may change. */
+  protected putIn({ item, amount, label }: OwedByLaw): void {
     this.effect.set(null);
     const line = { item: item ?? '', amount: amount ?? '', note: label };
     this.lines.update((lines) => [line, ...lines.filter(({ note }) => note !== label)]);
