@@ -59,7 +59,7 @@ export class LeavingByLaw {
   protected readonly figure = signal('');
   private readonly asked = computed(() => {
     const leaving = this.pack()?.leaving;
-    const says = leaving?.owed ?? leaving?.leastNotice;
+    const says = leaving !== undefined && ('owed' in leaving || 'leastNotice' in leaving);
     return says && this.lastDay() ? { id: this.personId(), query: { lastDay: this.lastDay(), kind: this.kind() } } : null;
   });
   protected readonly law = toSignal(
