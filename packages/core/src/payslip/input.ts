@@ -113,7 +113,8 @@ export type Balances = Record<
     quarter?: number;
     month?: number;
     period?: number;
-    /** In the country's earnings period of the pay date. */ earnings?: number;
+    /** In the country's earnings period of the pay date. */
+    earnings?: number;
   }
 >;
 

@@ -11,7 +11,7 @@ const NOWHERE = { line1: '', line2: '', city: '', state: '', postcode: '' };
 /** Who files, and everybody that the file names, with their numbers opened: for the file alone, never for a screen. */
 export async function senderOf(
   scope: Scope,
-  filing: Pick<Filing, 'code'>,
+  filing: Pick<Filing, 'code' | 'every'>,
   period: Pick<FilingPeriod, 'key' | 'to'>,
   people: readonly string[],
   { signer, known = new Map() }: Partial<Pick<Sender, 'signer' | 'known'>> = {},
@@ -38,7 +38,9 @@ export async function senderOf(
         { employer: scope.employer.id, people: [...people], to: period.to },
       )
     : [];
-  const transfers = people.length ? await transfersOf(scope, period.to, people) : new Map<string, Stated['transfer']>();
+  // Only what goes with a pay date says how the pay of the day left.
+  const transfers =
+    people.length && filing.every === 'pay-date' ? await transfersOf(scope, period.to, people) : new Map<string, Stated['transfer']>();
   return {
     name,
     number: packFor(scope).employerNumber(facts.country),
