@@ -15,6 +15,8 @@ export interface Stated {
   born?: IsoDate;
   hired?: IsoDate;
   left?: IsoDate;
+  /** How the employment ended, as the country tells it apart. */
+  leavingKind?: string;
   /** How often they are paid. */
   frequency?: string;
   /** Their pay of the day as it left through a bank's file: from which bank to which, by which format. */

@@ -48,6 +48,8 @@ export interface OwedOnLeaving {
   born?: IsoDate;
   /** Pay of a week; none where no rate is on file. */
   week?: Figure;
+  /** Registrations of the employer, in the terms of the country. */
+  employer?: Readonly<Record<string, unknown>>;
 }
 
 /** What the law wants paid to who leaves, beside the last hours; or says that nothing is owed, and why. */

@@ -12,8 +12,10 @@ export interface PayFacts {
   from: IsoDate;
   to: IsoDate;
   frequency: Frequency;
-  /** Pay dates of the schedule in the tax year. */
+  /** Pay dates of the schedule in the calendar year. */
   payDatesInYear: number;
+  /** And in the tax year, where that is another one. */
+  payDatesInTaxYear?: number;
   /** Which pay date of its month and of its year this is, 1 for the first; needed by items that are not on every payslip. */
   place?: { inMonth: number; ofMonth: number; inYear: number };
   /** A run beside the regular ones: items for regular runs only stay out. */
@@ -132,6 +134,8 @@ export interface PayslipInput {
     born?: IsoDate;
     /** The last day of employment, where the payslip pays for days after it. */
     left?: IsoDate;
+    /** Employment has ended, or ends within the period: how, and since when it lasted. */
+    ending?: { kind: string; lastDay: IsoDate; hired?: IsoDate };
     contractor?: boolean;
     /** There is no number, or none that can exist, by which the tax agency knows the person. */
     unidentified?: boolean;

@@ -6,6 +6,9 @@ import federal from './US/examples/federal.json';
 import orders from './US/examples/orders.json';
 import moreStates from './US/examples/more-states.json';
 import states from './US/examples/states.json';
+import auLeaving from './AU/examples/leaving.json';
+import auPay from './AU/examples/pay-and-super.json';
+import auWithholding from './AU/examples/withholding.json';
 import ukContributions from './GB/examples/national-insurance.json';
 import uk from './GB/examples/paye.json';
 import ukOrders from './GB/examples/orders.json';
@@ -19,7 +22,21 @@ interface Example {
   expect: Record<string, string>;
 }
 
-for (const file of [methods, federal, states, moreStates, orders, uk, ukCodes, ukTreatments, ukContributions, ukOrders]) {
+for (const file of [
+  methods,
+  federal,
+  states,
+  moreStates,
+  orders,
+  uk,
+  ukCodes,
+  ukTreatments,
+  ukContributions,
+  ukOrders,
+  auWithholding,
+  auPay,
+  auLeaving,
+]) {
   describe(`Examples: ${file.title}`, () => {
     for (const example of file.examples as unknown as Example[]) {
       it(`${example.name} [${example.source}]`, () => {

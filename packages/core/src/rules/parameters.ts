@@ -11,8 +11,11 @@ export interface ParameterEntry {
   /** Last day in force; without it the entry holds until a later one. */
   to?: IsoDate;
   value?: string;
-  /** `base`: the tax on all below, where the publication prints it; else it is added up. */
-  bands?: { over: string; percent: string; base?: string }[];
+  /**
+   * `base`: the tax on all below, where the publication prints it; `less`: what it takes off so much per cent of the whole, where it
+   * prints coefficients; else it is added up.
+   */
+  bands?: { over: string; percent: string; base?: string; less?: string }[];
   publication: string;
   section?: string;
   confirmed: boolean;

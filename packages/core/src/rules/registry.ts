@@ -1,4 +1,5 @@
 import { CannotCompute, type CountryPack } from './country-pack';
+import { australia } from './AU/pack';
 import { unitedKingdom } from './GB/pack';
 import { unitedStates } from './US/pack';
 
@@ -14,6 +15,7 @@ const looked = (pack: CountryPack): CountryPack =>
 const PACKS: Readonly<Record<string, CountryPack>> = bare({
   US: looked(unitedStates),
   GB: looked(unitedKingdom),
+  AU: looked(australia),
 });
 
 /** The rules of a country. Throws CannotCompute `no-country` for one that has no pack. */

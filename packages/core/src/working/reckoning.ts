@@ -25,6 +25,8 @@ export interface Band {
   percent: Exact;
   /** Tax on everything up to `over`. */
   base: Exact;
+  /** What is taken off so much per cent of the whole, where the publication prints it so. */
+  less?: Exact;
 }
 
 /**
@@ -98,6 +100,7 @@ export class Reckoning {
     if (!band || this.running.isBelow(band.over)) return this.step('schedule', label, undefined, ZERO, 'nothing');
     const result = band.base.plus(this.running.minus(band.over).times(band.percent).over(HUNDRED));
     if (!this.paper.recording) return this.step('schedule', label, undefined, result);
+    if (band.less) return this.step('schedule', label, undefined, result, `${short(band.percent)}% of the whole less ${short(band.less)}`);
     const base = band.base.isZero() ? '' : `${band.base.toDecimal()} + `;
     return this.step('schedule', label, undefined, result, `${base}${short(band.percent)}% of what is over ${band.over.toDecimal()}`);
   }
@@ -168,13 +171,19 @@ export class Reckoning {
 }
 
 /** Compiles thresholds and rates into bands, each with the tax on all that lies below it. */
-export function bandsOf(rows: readonly { over: string; percent: string; base?: string }[]): Band[] {
+export function bandsOf(rows: readonly { over: string; percent: string; base?: string; less?: string }[]): Band[] {
   const bands: Band[] = [];
   for (const row of rows) {
     const over = Exact.of(row.over);
     const below = bands.at(-1);
     const addedUp = below ? below.base.plus(over.minus(below.over).times(below.percent).over(HUNDRED)) : ZERO;
-    bands.push({ over, percent: Exact.of(row.percent), base: row.base === undefined ? addedUp : Exact.of(row.base) });
+    const percent = Exact.of(row.percent);
+    if (row.less !== undefined) {
+      const less = Exact.of(row.less);
+      bands.push({ over, percent, base: over.times(percent).over(HUNDRED).minus(less), less });
+      continue;
+    }
+    bands.push({ over, percent, base: row.base === undefined ? addedUp : Exact.of(row.base) });
   }
   return bands;
 }

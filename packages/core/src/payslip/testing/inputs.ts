@@ -11,6 +11,7 @@ export interface Sketch {
   frequency?: Frequency;
   born?: string;
   left?: string;
+  ending?: NonNullable<PayslipInput['person']['ending']>;
   /** Pay of the period, as a salary. */
   pay?: string;
   bonus?: string;
@@ -26,6 +27,7 @@ export interface Sketch {
   /** Hours on one rate, by item. */
   hours?: { rate: string; by: Record<string, string> };
   place?: PayFacts['place'];
+  payDatesInTaxYear?: number;
   special?: boolean;
   workplaces?: PayslipInput['workplaces'];
   taxMethod?: PayFacts['taxMethod'];
@@ -60,11 +62,17 @@ export const EMPLOYER = {
   },
 };
 
+const TAX_OF: Readonly<Record<string, Record<string, unknown>>> = {
+  US: TEXAS,
+  GB: { taxCode: '1257L', category: 'A' },
+  AU: { state: 'TAS' },
+};
+
 export function inputOf(sketch: Sketch): PayslipInput {
   const country = sketch.country ?? 'US';
   const date = sketch.date ?? '2026-11-27';
   const frequency = sketch.frequency ?? 'fortnightly';
-  const pay = country === 'GB' ? 'pay' : 'wages';
+  const pay = country === 'US' ? 'wages' : 'pay';
   const items: ItemOnPayslip[] = [{ item: anItem('salary', 'earning', pay, { method: { by: 'salary' } }) }];
   if (sketch.deferral) items.push({ item: anItem('deferral', 'deduction', 'deferral', { order: 10 }), amount: sketch.deferral });
   if (sketch.health) items.push({ item: anItem('health', 'deduction', 'health-premium', { order: 5 }), amount: sketch.health });
@@ -80,6 +88,7 @@ export function inputOf(sketch: Sketch): PayslipInput {
       frequency,
       payDatesInYear: PAY_DATES_PER_YEAR[frequency],
       ...(sketch.place ? { place: sketch.place } : {}),
+      ...(sketch.payDatesInTaxYear ? { payDatesInTaxYear: sketch.payDatesInTaxYear } : {}),
       ...(sketch.special ? { special: true } : {}),
       ...(sketch.taxMethod ? { taxMethod: sketch.taxMethod } : {}),
     },
@@ -89,9 +98,10 @@ export function inputOf(sketch: Sketch): PayslipInput {
       name: 'Ines Halloway',
       ...(sketch.born === undefined ? {} : { born: sketch.born }),
       ...(sketch.left === undefined ? {} : { left: sketch.left }),
+      ...(sketch.ending === undefined ? {} : { ending: sketch.ending }),
     },
     employer: sketch.employer ?? (country === 'US' ? EMPLOYER : {}),
-    tax: sketch.tax ?? (country === 'US' ? TEXAS : { taxCode: '1257L', category: 'A' }),
+    tax: sketch.tax ?? TAX_OF[country] ?? {},
     rates: [
       { id: 'main', label: 'Salary', per: 'period', amount: sketch.pay ?? '0', primary: true },
       ...(sketch.hours ? [{ id: 'hourly', label: 'Hourly', per: 'hour' as const, amount: sketch.hours.rate }] : []),
