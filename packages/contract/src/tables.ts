@@ -1,7 +1,8 @@
 import { z } from 'zod';
 import { decimal, id, isoDate, minor } from './values';
 
-const band = z.strictObject({ over: decimal, percent: decimal, base: decimal.optional() });
+const signed = z.string().regex(/^-?\d{1,12}(\.\d{1,8})?$/, 'a decimal such as -0.6702');
+const band = z.strictObject({ over: decimal, percent: decimal, base: decimal.optional(), less: signed.optional() });
 
 /** A dated figure of the law, as files have it. */
 export const tableEntrySchema = z

@@ -69,6 +69,8 @@ export interface LeavingRules {
   leastNotice?(facts: OwedOnLeaving): { weeks: number; sentence: string };
   owed?(facts: OwedOnLeaving, paper: Paper): LawfulPayment[];
   kinds: readonly KindOfLeaving[];
+  /** What is paid on leaving is taxed by the kind of ending, by service and by usual pay: payslips are told of them. */
+  taxedByEnding?: true;
   /**
    * @param kind empty where it is not known: then the rule that asks for the earliest day holds
    * @param tax details of the person, in the terms of the country

@@ -213,6 +213,10 @@ export interface CountryPack<Tax = unknown, Employer = unknown> {
   bases: readonly Base[];
   /** Places where an employer is registered, out of its facts: whose bases concern it. */
   placesOf(employer: Readonly<Record<string, unknown>>): readonly string[];
+  /** Taxes go by how many pay dates the tax year has. */
+  countsPayDates?: true;
+  /** A tax looks at sums of the calendar quarter. */
+  looksAtQuarter?: true;
   /** The base meant by "taxable pay". */
   taxableBase: string;
   publishedTables?: Readonly<Record<string, PublishedTable>>;

@@ -24,6 +24,7 @@ export async function senderOf(
         born: string | null;
         hired: string | null;
         left: string | null;
+        leavingKind: string | null;
         frequency: string | null;
         details: Record<string, unknown> | null;
         givenName: string;
@@ -32,7 +33,7 @@ export async function senderOf(
         sealed: Buffer | null;
       }>(
         scope.database,
-        `select id, code, born, hired, "left", (select frequency from pay_schedules s where s.id = people.schedule_id) as frequency, given_name as "givenName", family_name as "familyName", address, number_sealed as sealed,
+        `select id, code, born, hired, "left", (select g.entered->>'kind' from leavings g where g.person_id = people.id and g.undone_at is null) as "leavingKind", (select frequency from pay_schedules s where s.id = people.schedule_id) as frequency, given_name as "givenName", family_name as "familyName", address, number_sealed as sealed,
                 (select d.facts from tax_details d where d.person_id = people.id and d.from_date <= :to order by d.from_date desc limit 1) as details
          from people where employer_id = :employer and id in (:people)`,
         { employer: scope.employer.id, people: [...people], to: period.to },
@@ -52,13 +53,14 @@ export async function senderOf(
     ...(signer ? { signer } : {}),
     amends: filedAttempt(await eventsOf(scope, filing.code, period.key)) !== undefined,
     people: new Map(
-      rows.map(({ id, sealed, address, born, hired, left, frequency, details, ...person }) => [
+      rows.map(({ id, sealed, address, born, hired, left, leavingKind, frequency, details, ...person }) => [
         id,
         {
           ...person,
           ...(born ? { born } : {}),
           ...(hired ? { hired } : {}),
           ...(left ? { left } : {}),
+          ...(leavingKind ? { leavingKind } : {}),
           ...(frequency ? { frequency } : {}),
           ...(transfers.get(id) ? { transfer: transfers.get(id) } : {}),
           details: details ?? {},

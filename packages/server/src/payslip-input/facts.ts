@@ -1,4 +1,4 @@
-import { dateOf, packOf, payDatesInYear, placeOf, quarterOf, yearOf, type PayItem, type PaySchedule } from '@woodruff/core';
+import { dateOf, packOf, payDatesInYear, periodsPaidWithin, placeOf, quarterOf, yearOf, type PayItem, type PaySchedule } from '@woodruff/core';
 import type { SpecialRules } from '@woodruff/contract';
 import { select, type Transaction } from '../database/connection';
 import { LEAVE, termsOn } from './leave-terms';
@@ -44,6 +44,7 @@ export async function loadRunFacts(scope: Scope, run: RunRow, transaction?: Tran
       to: run.periodTo,
       frequency: schedule.frequency,
       payDatesInYear: payDatesInYear(schedule, yearOf(run.payDate), holiday),
+      ...payDatesInTaxYear(scope, schedule, run.payDate),
       place: placeOf(schedule, run.payDate, holiday),
       ...(run.kind === 'special' ? { special: true } : {}),
       ...(run.rules?.taxMethod === undefined ? {} : { taxMethod: run.rules.taxMethod }),
@@ -54,12 +55,20 @@ export async function loadRunFacts(scope: Scope, run: RunRow, transaction?: Tran
     timeItems: items.filter((item) => item.code === scope.employer.facts.time?.items.makeUp || isTips(scope, item)),
     salaryItem: items.find((item) => item.method.by === 'salary'),
     minimumWages: scope.employer.facts.time?.minimumWages ?? [],
-    spans: await hasShortLimits(scope, transaction),
+    spans: packFor(scope).looksAtQuarter === true || (await hasShortLimits(scope, transaction)),
     rules: run.rules ?? null,
     some: await whatThereIs(scope, transaction),
     leavePlans: await termsOn(scope, run.periodTo, transaction),
     timeRules: run.kind === 'regular' || run.kind === 'correction' ? timeRulesOf(scope, run.periodFrom, run.periodTo) : null,
   };
+}
+
+/** Of a country whose tax year is not the calendar's, where its taxes go by how many pay dates it has. */
+function payDatesInTaxYear(scope: Scope, schedule: PaySchedule, payDate: string): { payDatesInTaxYear?: number } {
+  const { countsPayDates, taxYearOf } = packFor(scope);
+  if (!countsPayDates) return {};
+  const { from, to } = taxYearOf(payDate);
+  return { payDatesInTaxYear: periodsPaidWithin(schedule, from, to, holidaysOf(scope)).length };
 }
 
 /** Whether anybody has an exemption, and any one-off is taken by a draft: only then are they looked up person by person. */
@@ -132,6 +141,9 @@ const EARLIER_PAY = `(select json_build_object('date', e.pay_date, 'lines', (sel
               from (select ye.id, re.pay_date from payslips ye join pay_runs re on re.id = ye.run_id
                     where ye.person_id = p.id and ye.state = 'posted' and re.kind in ('regular', 'correction') and re.pay_date <= :payDate order by re.pay_date desc limit 1) e)`;
 
+/** How employment ended, or ends within the period. */
+const ENDING = `(select json_strip_nulls(json_build_object('kind', coalesce(g.entered->>'kind', ''), 'lastDay', g.last_day, 'hired', p.hired)) from leavings g where g.person_id = p.id and g.undone_at is null and g.last_day <= :periodTo)`;
+
 /** What was earned in the periods before by regular pay, where a plan pays leave at an average of it. */
 const EARNED_BEFORE = `(select json_agg(json_build_object('from', e.period_from, 'to', e.period_to, 'pay', e.pay, 'hours', e.hours::text, 'away', e.away) order by e.period_from desc)
               from (select r.period_from, r.period_to, coalesce(sum(l.amount) filter (where l.code = :averaged), 0)::bigint as pay, coalesce(sum(l.quantity) filter (where l.kind = 'earning'), 0) as hours, bool_or(l.code = any(cast(:averagedAway as text[]))) as away
@@ -155,6 +167,7 @@ export function loadPeopleFacts(
   const pack = packOf(scope.employer.country);
   const taxYear = pack.taxYearOf(run.payDate).label;
   const together = pack.earningsPeriod?.(run.payDate, pay.frequency);
+  const { taxedByEnding } = pack.leaving;
   const averaged = [...leavePlans.values()].some(({ paidAt }) => paidAt) ? pack.averageLeavePay : undefined;
   return select<PersonFacts>(
     scope.database,
@@ -174,7 +187,8 @@ export function loadPeopleFacts(
             ${packFor(scope).leaveByLaw ? AWAY : 'null'} as away,
             ${averaged ? EARNED_BEFORE : 'null'} as "earnedBefore",
             ${some.recoveries ? RECOVERIES : 'null'} as recoveries,
-            ${addsToEarlierPay(scope, run.rules) ? EARLIER_PAY : 'null'} as "earlierPay",
+            ${addsToEarlierPay(scope, run.rules) ? EARLIER_PAY : taxedByEnding ? `case when p."left" <= :periodTo then ${EARLIER_PAY} end` : 'null'} as "earlierPay",
+            ${taxedByEnding ? ENDING : 'null'} as ending,
             ${spans ? SPANS : 'null'} as spans,
             ${together ? EARNINGS : 'null'} as earnings
      from ${'people' in of ? NO_PAYSLIP : PAYSLIPS} order by p.family_name, p.given_name, p.code`,

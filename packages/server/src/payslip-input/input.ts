@@ -72,6 +72,7 @@ export interface PersonFacts {
   away?: { from: string; to: string; kind: string }[] | null;
   recoveries?: { id: string; item: string; left: number; perPayslip: string; reason: string }[] | null;
   earlierPay?: PayslipInput['earlierPay'] | null;
+  ending?: PayslipInput['person']['ending'] | null;
   /** One-offs that were waiting and that this payslip takes. */
   taken: { id: string; item: string; amount: string; note?: string; part?: { from: string; to: string } }[] | null;
   earnedBefore?: EarnedBefore[] | null;
@@ -128,6 +129,7 @@ export function inputOf(run: RunFacts, person: PersonFacts): PayslipInput {
       name: person.name,
       ...(person.born === null ? {} : { born: person.born }),
       ...(person.left && run.pay.from > person.left ? { left: person.left } : {}),
+      ...(person.ending ? { ending: person.ending } : {}),
       ...(person.kind === 'contractor' ? { contractor: true, ...(person.hasNumber ? {} : { unidentified: true }) } : {}),
     },
     employer: run.employer,

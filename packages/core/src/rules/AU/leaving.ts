@@ -65,6 +65,7 @@ export const KINDS = {
 
 /** Kinds of ending, what the law wants paid, and the statement that tells termination payments from the rest. */
 export const leaving: LeavingRules = {
+  taxedByEnding: true,
   kinds: Object.entries(KINDS).map(([code, { label }]) => ({ code, label })),
   // By award mostly within seven days of the last day; the law sets no day of its own.
   finalPayBy: () => undefined,

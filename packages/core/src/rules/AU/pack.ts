@@ -11,6 +11,7 @@ import { isPublicHoliday } from './holidays';
 import { bank, person, words } from './identity';
 import { leaveGranted } from './leave-granted';
 import { leaving } from './leaving';
+import { notices } from './notices';
 import { disposable, orderLimit } from './orders';
 import { owedSuper, owedToStates, owedWithheld } from './owed';
 import { payAsYouGo } from './paygw';
@@ -52,6 +53,8 @@ export const australia: CountryPack<AuTax, AuEmployer> = {
   treatments: Object.fromEntries(treatments.map((treatment) => [treatment.code, treatment])),
   bases,
   placesOf: (employer) => registeredStates(employer).map(placeOf),
+  countsPayDates: true,
+  looksAtQuarter: true,
   taxableBase: PAY,
   taxSchema: auTaxSchema,
   employerSchema: auEmployerSchema,
@@ -93,6 +96,7 @@ export const australia: CountryPack<AuTax, AuEmployer> = {
   reckonings: payrollTax,
   moneyOwed: (employer) => [owedWithheld(employer), ...owedSuper(employer), ...owedToStates(employer)],
   leaveGranted,
+  notices,
   leaving,
   yearAhead,
   yearTurns,

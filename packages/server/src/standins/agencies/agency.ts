@@ -2,11 +2,12 @@ import { addDays } from '@woodruff/core';
 import { execute, select, type Database } from '../../database/connection';
 import type { Agency, AgencyAnswer } from '../../filings/agency';
 import { NOTHING, type Fault, type Read } from './read';
+import * as AU from './AU';
 import * as GB from './GB';
 import * as US from './US';
 
 /** Whose agencies are in; each country's readers are in a folder of its own. */
-const COUNTRIES: Record<string, Country | undefined> = { US, GB };
+const COUNTRIES: Record<string, Country | undefined> = { US, GB, AU };
 
 interface Country {
   read(name: string, content: string): Read;

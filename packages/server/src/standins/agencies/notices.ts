@@ -1,5 +1,6 @@
 import { execute, select, type Database } from '../../database/connection';
 import { packFor, type Scope } from '../../scope';
+import * as AU from './AU';
 import * as GB from './GB';
 
 /** A notice as the stand-in keeps it, in the terms of its country. */
@@ -7,7 +8,10 @@ export interface StandInNotice {
   issued: string;
 }
 /** Whose agencies give notices, as a file of their own. */
-const WRITERS: Record<string, ((employer: string, notices: readonly never[]) => string) | undefined> = { GB: GB.writeNotices };
+const WRITERS: Record<string, ((employer: string, notices: readonly never[]) => string) | undefined> = {
+  GB: GB.writeNotices,
+  AU: AU.writeNotices,
+};
 
 /** The agency puts a notice into the employer's box. */
 export async function issueNotice(database: Database, taxpayer: string, notice: StandInNotice): Promise<void> {

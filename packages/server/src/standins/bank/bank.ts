@@ -3,16 +3,17 @@ import { addDays, isBusinessDay } from '@woodruff/core';
 import { execute, select, type Database } from '../../database/connection';
 import type { Bank, BankAccount, BankFile } from '../../payments/bank';
 import type { FileFault, Read } from './order';
+import { readAbaFile } from './reads-aba';
 import { readAchFile } from './reads-ach';
 import { readBacsFile } from './reads-bacs';
 import { readPain } from './reads-pain';
 import { statementOf, type Movement } from './statement';
 
 /** What comes back from accounts that are not as the payment says, by the scheme of the file: reason, and days after booking. */
-const ANSWERS: Record<string, { ach: string; bacs: string; xml: string; after: number }> = {
-  closed: { ach: 'R02', bacs: 'B', xml: 'AC04', after: 1 },
-  unknown: { ach: 'R03', bacs: '5', xml: 'AC01', after: 2 },
-  'other-name': { ach: 'R03', bacs: '0', xml: 'BE01', after: 2 },
+const ANSWERS: Record<string, { ach: string; bacs: string; aba?: string; xml: string; after: number }> = {
+  closed: { ach: 'R02', bacs: 'B', aba: '3', xml: 'AC04', after: 1 },
+  unknown: { ach: 'R03', bacs: '5', aba: '5', xml: 'AC01', after: 2 },
+  'other-name': { ach: 'R03', bacs: '0', aba: '6', xml: 'BE01', after: 2 },
   moved: { ach: 'C03', bacs: '3', xml: 'CNOR', after: 1 },
 };
 
@@ -147,7 +148,7 @@ export class StandInBank implements Bank {
           {
             id,
             on,
-            code: answer ? (answer[scheme as 'ach' | 'bacs'] ?? answer.xml) : '',
+            code: answer ? (answer[scheme as 'ach' | 'bacs' | 'aba'] ?? answer.xml) : '',
             back: answer ? this.after(on, answer.after) : null,
             told,
           },
@@ -169,11 +170,13 @@ export class StandInBank implements Bank {
       ? readAchFile(content)
       : content.startsWith('VOL1')
         ? readBacsFile(content, (date) => this.bankDay(addDays(date, 1)))
-        : content.trimStart().startsWith('<')
-          ? readPain(content)
-          : {
-              faults: [{ line: 1, column: 1, what: 'neither a clearing-house file nor a credit transfer in XML' }],
-            };
+        : /^0 {17}01/.test(content)
+          ? readAbaFile(content)
+          : content.trimStart().startsWith('<')
+            ? readPain(content)
+            : {
+                faults: [{ line: 1, column: 1, what: 'neither a clearing-house file nor a credit transfer in XML' }],
+              };
   }
 
   private async onlyAccountOf(bank: string): Promise<string | undefined> {

@@ -1,7 +1,7 @@
 import type { FilingContent, FilingFile } from '../../../filings/filing';
 import { textOf, type Sender } from '../../../filings/sender';
 import { decimalOf } from '../../../money/amounts';
-import type { Contribution } from '../forms/super-contributions';
+import type { Contribution } from '../contributions';
 import { fundOf } from '../funds';
 import { wants } from './pay-event-xml';
 

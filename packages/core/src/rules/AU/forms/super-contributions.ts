@@ -2,20 +2,12 @@ import { dateOf, lastOfMonth, writtenDate, yearOf } from '../../../calendar/date
 import type { DetailColumn, Filing, FilingCheck, FilingFacts, FilingPeriod, MadeFiling, PersonSums } from '../../../filings/filing';
 import { Lines } from '../../../filings/lines';
 import { written, type Minor } from '../../../money/amounts';
-import { sacrificeCode, SUPER, SUPER_EXTRA, SUPER_FIRST, SUPER_MEMBER } from '../codes';
+import { SUPER } from '../codes';
+import { CONTRIBUTIONS, type Contribution } from '../contributions';
 import { contributionsFile } from '../files/contributions-csv';
 import { fundOf } from '../funds';
 import { superDue } from '../owed';
 import { PAYDAY_SUPER, taxYearLabel } from '../tax-year';
-
-/** What is contributed for somebody: by the guarantee, out of salary sacrificed, and beyond the guarantee. */
-export const CONTRIBUTIONS = {
-  guarantee: { label: 'Super guarantee', codes: [SUPER, SUPER_FIRST] },
-  sacrificed: { label: 'Salary sacrificed', codes: [sacrificeCode('S')] },
-  extra: { label: 'Beyond the guarantee', codes: [SUPER_EXTRA] },
-  member: { label: "Member's own", codes: [SUPER_MEMBER] },
-} as const;
-export type Contribution = keyof typeof CONTRIBUTIONS;
 
 /** Contributions of each pay day since July 2026, of a quarter before, as one message to the clearing house. */
 export const superContributions: Filing = {
