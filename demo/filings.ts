@@ -1,5 +1,5 @@
 import { packOf, periodsDue } from '@woodruff/core';
-import { agreeFiling, filingEvents, filingOutside, prepareFiling, sendByFile, type Scope } from '@woodruff/server';
+import { agreeFiling, filingEvents, filingOutside, prepareFiling, sendByFile, sendFiling, type Scope } from '@woodruff/server';
 import employerFile from './quillmere/employer.json';
 import yearFile from './quillmere/year.json';
 
@@ -18,6 +18,20 @@ export async function fileByFile(
   await prepareFiling(clerk, filing, period, { reason });
   await agreeFiling(approver, filing, period, { signer: name, title });
   await sendByFile(approver, filing, period, { pays: false, consent: '' }, filingOutside);
+}
+
+/** Prepared, agreed to and handed in without a file, with what was noted of it. */
+export async function fileOnPaper(
+  clerk: Scope,
+  approver: Scope,
+  { name, title }: { name: string; title: string },
+  filing: string,
+  period: string,
+  reference: string,
+): Promise<void> {
+  await prepareFiling(clerk, filing, period, { reason: '' });
+  await agreeFiling(approver, filing, period, { signer: name, title });
+  await sendFiling(approver, filing, period, { how: 'paper', reference });
 }
 
 /** Files by file what is due before the next day on which anything happens: agreed to by the approver, answered by the agency. */

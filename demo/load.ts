@@ -14,9 +14,11 @@ import {
   stopThreads,
   type Database,
 } from '@woodruff/server';
+import corran from './corran/employer.json';
 import { playLampWorks } from './lamp-works';
 import rhoslan from './rhoslan/employer.json';
 import tamarind from './tamarind/employer.json';
+import { playRopeworks } from './ropeworks';
 import { playWeavers } from './weavers';
 import { DEMO_DAY, playDemo } from './play';
 import quillmere from './quillmere/employer.json';
@@ -25,6 +27,7 @@ import quillmere from './quillmere/employer.json';
 const OTHERS = [
   { name: tamarind.name, play: playLampWorks },
   { name: rhoslan.name, play: playWeavers },
+  { name: corran.name, play: playRopeworks },
 ];
 const firstOnly = process.argv[2] === 'first';
 const environment = readEnvironment();

@@ -21,7 +21,7 @@ export const employerFactsSchema = z.object({
   departments: z.array(name),
   jobs: z.array(name).default([]),
   worksites: z.array(
-    z.object({ name, state: z.string().max(2).default(''), city: text.default(''), postcode: z.string().max(10).default('') }),
+    z.object({ name, state: z.string().max(3).default(''), city: text.default(''), postcode: z.string().max(10).default('') }),
   ),
   /** By which the employer's day begins (IANA), one of its country's; empty for that of the server. */
   timeZone: z.string().max(60).default(''),

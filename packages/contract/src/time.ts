@@ -70,7 +70,7 @@ export const timeSettingsSchema = z.object({
       z.object({
         from: isoDate,
         groupId: id.nullish(),
-        state: z.string().max(2).nullish(),
+        state: z.string().max(3).nullish(),
         overtimeRules: z.string(),
         /** Whether the premiums hold there too. */
         premiums: z.boolean().default(true),

@@ -80,16 +80,24 @@ function taxToDate(paper: Paper, { number, on, toDate }: Month, state: StateCode
     .start('Posted in the tax year', Exact.minor(toDate(codeOf(TAXED_WAGES, state))))
     .done();
   const months = Exact.whole(number);
-  const group = Exact.of(facts.groupWages ?? '0');
-  // What a whole year would have at this pace, with the others of the group: thresholds are shared by it.
+  // What a whole year would have at this pace in all states, with the others of the group: thresholds are shared by it.
+  const everywhere = stateCodes.reduce((sum, one) => sum + toDate(codeOf(TAXED_WAGES, one)), 0);
   const yearly = paper
     .reckon('yearly', 'Wages of a year at this pace, with the group')
+    .start('Wages in all states so far', Exact.minor(everywhere))
+    .times('Months of a year', Exact.whole(12))
+    .over('Months so far', months)
+    .plus('Other wages of the group in Australia', Exact.of(facts.groupWages ?? '0'))
+    .done();
+  const share = paper
+    .reckon('share', `Share of ${STATES[state]} in them`)
+    .in('percent')
     .start(wages.label, wages)
     .times('Months of a year', Exact.whole(12))
     .over('Months so far', months)
-    .plus('Other wages of the group in Australia', group)
+    .over(yearly.label, yearly)
     .done();
-  const deduction = deductionOf(paper, { yearly, wages, number, facts, state, at, has });
+  const deduction = deductionOf(paper, { yearly, share, wages, number, facts, state, at, has });
   const rate = rateOf(state, yearly, facts, { at, has });
   const reckoning = paper
     .reckon('ordinary', 'Payroll tax so far')
@@ -100,7 +108,8 @@ function taxToDate(paper: Paper, { number, on, toDate }: Month, state: StateCode
     const [over, higher] = [at('higher-over'), at('higher-rate')];
     const band = Exact.whole(number)
       .over(Exact.whole(12))
-      .times(over.value.minus(at('threshold').value));
+      .times(over.value.minus(at('threshold').value))
+      .times(share.amount);
     const more = reckoning.result.minus(band).atLeast(ZERO);
     reckoning
       .percent(rate.words, rate.value)
@@ -120,6 +129,7 @@ function taxToDate(paper: Paper, { number, on, toDate }: Month, state: StateCode
     .reckon('levy', 'Levies for mental health')
     .start(yearly.label, yearly)
     .schedule('Levies on wages of a year', bands)
+    .times(share.label, share)
     .times('Months so far', months)
     .over('Months of a year', Exact.whole(12))
     .round('half-up')
@@ -132,6 +142,7 @@ function taxToDate(paper: Paper, { number, on, toDate }: Month, state: StateCode
 
 interface Of {
   yearly: Figure;
+  share: Figure;
   wages: Figure;
   number: number;
   facts: Facts;
@@ -141,7 +152,7 @@ interface Of {
 }
 
 /** What of the year's wages is free: the threshold, less where the law shrinks it, shared by wages, for the months so far. */
-function deductionOf(paper: Paper, { yearly, wages, number, facts, at, has }: Of): Figure {
+function deductionOf(paper: Paper, { yearly, share, wages, number, facts, at, has }: Of): Figure {
   const label = 'Deductible amount of these months';
   if (facts.withoutThreshold) return paper.reckon('deduction', label).start('Another member of the group claims it', ZERO).done();
   const threshold = at('threshold');
@@ -165,11 +176,7 @@ function deductionOf(paper: Paper, { yearly, wages, number, facts, at, has }: Of
         .source(over.source, by.source);
   }
   reckoning.times('Months so far', Exact.whole(number)).over('Months of a year', Exact.whole(12));
-  const own = Exact.of(facts.groupWages ?? '0');
-  if (!own.isZero() && !yearly.amount.isZero()) {
-    const ownYearly = yearly.amount.minus(own);
-    reckoning.times('Wages here', ownYearly).over('Wages of the group', yearly.amount);
-  }
+  reckoning.times(share.label, share);
   return reckoning.atMost(wages.label, wages).round('half-up').source(threshold.source).done();
 }
 

@@ -49,7 +49,7 @@ const PLACES: { key: Place; label: string; one: string }[] = [
                     <input
                       class="entry"
                       [name]="'state' + $index"
-                      maxlength="2"
+                      maxlength="3"
                       placeholder="State"
                       [(ngModel)]="line.state"
                       [attr.aria-label]="'state of worksite ' + ($index + 1)"
