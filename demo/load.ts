@@ -14,7 +14,7 @@ import {
   stopThreads,
   type Database,
 } from '@woodruff/server';
-import corran from './corran/employer.json';
+import tarrant from './tarrant/employer.json';
 import { playLampWorks } from './lamp-works';
 import rhoslan from './rhoslan/employer.json';
 import tamarind from './tamarind/employer.json';
@@ -27,7 +27,7 @@ import quillmere from './quillmere/employer.json';
 const OTHERS = [
   { name: tamarind.name, play: playLampWorks },
   { name: rhoslan.name, play: playWeavers },
-  { name: corran.name, play: playRopeworks },
+  { name: tarrant.name, play: playRopeworks },
 ];
 const firstOnly = process.argv[2] === 'first';
 const environment = readEnvironment();

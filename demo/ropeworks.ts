@@ -24,9 +24,9 @@ import {
   type Database,
   type Scope,
 } from '@woodruff/server';
-import employerFile from './corran/employer.json';
-import peopleFile from './corran/people.json';
-import yearFile from './corran/year.json';
+import employerFile from './tarrant/employer.json';
+import peopleFile from './tarrant/people.json';
+import yearFile from './tarrant/year.json';
 import { begin, payDue } from './employer';
 import { fileByFile, fileOnPaper } from './filings';
 import { sendBatch } from './money';
@@ -101,7 +101,7 @@ async function setUp(scope: Scope, schedules: Record<string, string>): Promise<M
         ...facts,
         scheduleId: schedules[schedule],
         kind: 'regular',
-        email: `${file.givenName.toLowerCase()}@corran.example`,
+        email: `${file.givenName.toLowerCase()}@tarrant.example`,
         address: { line1: `${4 + index * 3} Windlass Street`, city: place?.city, state: place?.state, postcode: place?.postcode },
         standardHours: hours,
       }),
@@ -110,11 +110,7 @@ async function setUp(scope: Scope, schedules: Record<string, string>): Promise<M
     // The first pay dates are for days before the tax year.
     const begun = addDays(yearFile.begins, -35);
     const from = file.hired < begun ? begun : file.hired;
-    await addRate(
-      scope,
-      id,
-      rateSchema.parse({ label: 'Pay', ...rate, from, primary: true }),
-    );
+    await addRate(scope, id, rateSchema.parse({ label: 'Pay', ...rate, from, primary: true }));
     await addTaxDetails(scope, id, { from, facts: tax });
     await setNationalNumber(scope, id, number);
     await setPayment(scope, id, { method: 'deposit', bank: '083004', account: `4410${String(2200 + index * 17)}` });

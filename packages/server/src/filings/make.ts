@@ -21,7 +21,9 @@ export async function payDatesOf(scope: Scope): Promise<string[]> {
   if (!filingsOf(scope).some(({ every }) => every === 'pay-date')) return [];
   const rows = await select<{ day: string }>(
     scope.database,
-    `select distinct pay_date as day from pay_runs where employer_id = :employer and state = 'approved' and kind not in ('opening', 'adjustment') order by 1`,
+    // A run of nothing but reversals counts on the days that it reverses.
+    `select distinct pay_date as day from pay_runs r where employer_id = :employer and state = 'approved' and kind not in ('opening', 'adjustment')
+       and exists (select 1 from ledger_lines l where l.run_id = r.id and l.counts_on = r.pay_date) order by 1`,
     { employer: scope.employer.id },
   );
   return rows.map(({ day }) => day);

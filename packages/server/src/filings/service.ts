@@ -105,6 +105,7 @@ export async function listOfFilings(scope: Scope): Promise<FilingsList> {
   const list: FilingsList = [];
   const payDates = await payDatesOf(scope);
   const asked = await isAskedFor(scope, payDates);
+  const posted = await postedDays(scope);
   for (const filing of await filingsWanted(scope)) {
     const periods: FilingsList[number]['periods'] = [];
     for (let year = yearOf(today) + 1; year >= yearOf(since); year--)
@@ -114,7 +115,7 @@ export async function listOfFilings(scope: Scope): Promise<FilingsList> {
         periods.push({
           ...period,
           state: stateOfFiling(period, today, events),
-          differs: await differsSince(scope, { filing, period }, events),
+          differs: await differsSince(scope, { filing, period }, events, posted),
         });
       }
     const { code, form, name, agency, place = '' } = filing;
@@ -124,19 +125,30 @@ export async function listOfFilings(scope: Scope): Promise<FilingsList> {
   return list;
 }
 
+/** Days on which what was posted counts, each with when it was approved: looked up once for all filings. */
+async function postedDays(scope: Scope): Promise<{ at: Date; day: string }[]> {
+  return select(
+    scope.database,
+    `select r.approved_at as at, r.pay_date as day from pay_runs r where r.employer_id = :employer and r.approved_at is not null and r.kind = 'regular'
+     union all
+     select r.approved_at, l.counts_on from pay_runs r cross join lateral (select distinct counts_on from ledger_lines where run_id = r.id) l
+     where r.employer_id = :employer and r.approved_at is not null and r.kind <> 'regular'`,
+    { employer: scope.employer.id },
+  );
+}
+
 /** How many lines are not as they were filed; made anew only where something was posted into the period since. */
-async function differsSince(scope: Scope, found: Found, events: readonly Happened[]): Promise<number> {
+async function differsSince(
+  scope: Scope,
+  found: Found,
+  events: readonly Happened[],
+  posted: Awaited<ReturnType<typeof postedDays>>,
+): Promise<number> {
   const attempt = filedAttempt(events);
   const prepared = events.find((event) => event.attempt === attempt && event.step === 'prepared');
   if (attempt === undefined || !prepared) return 0;
   const { from, to } = found.period;
-  const [later] = await select<{ any: boolean }>(
-    scope.database,
-    `select exists (select 1 from pay_runs r where r.employer_id = :employer and r.approved_at > :at and (r.kind <> 'regular' or r.pay_date between :from and :to)
-       and exists (select 1 from ledger_lines l where l.run_id = r.id and l.counts_on between :from and :to)) as any`,
-    { employer: scope.employer.id, at: prepared.at, from, to },
-  );
-  if (!later?.any) return 0;
+  if (!posted.some(({ at, day }) => at > prepared.at && day >= from && day <= to)) return 0;
   const filed = await filedOf(scope, found, events, await madeNow(scope, found));
   return filed ? Math.max(filed.differences.length, filed.corrected.length) : 0;
 }

@@ -6,7 +6,7 @@ const file = (balanced: boolean) =>
   aba!.write({
     number: 7,
     made: { on: '2026-11-25', at: '10:15' },
-    payer: { name: 'Corran Ropeworks Pty Ltd', number: '301500', bankName: 'The bank', bank: '063000', account: '10014400' },
+    payer: { name: 'Tarrant Ropeworks Pty Ltd', number: '301500', bankName: 'The bank', bank: '063000', account: '10014400' },
     effective: '2026-11-27',
     balanced,
     payments: ['1', '2'].map((one) => ({

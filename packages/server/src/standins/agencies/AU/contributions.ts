@@ -3,8 +3,8 @@ import { NOTHING, type Fault, type Read } from '../read';
 import { isAbn, isTfn } from './numbers';
 
 const AMOUNTS = ['SuperannuationGuaranteeAmount', 'SalarySacrificedAmount', 'EmployerAdditionalAmount', 'MemberPersonalAmount'];
-/** Funds that the clearing house has found closed: what goes to them comes back. */
-const CLOSED = ['TRN0302AU'];
+/** Funds that have closed, since when: what goes to them for later days comes back. */
+const CLOSED: Readonly<Record<string, string>> = { TRN0302AU: '2026-11-01' };
 
 /** Reads a message of contributions: who pays, for which days, and of every member the fund and the amounts. */
 export function readContributions(content: string): Read {
@@ -28,7 +28,7 @@ export function readContributions(content: string): Read {
       fault('SENDER', `${name} is of another employer or period`);
     if (!isAbn(of(row, 'FundABN'))) fault('FUND', `the business number of the fund of ${name} cannot exist`);
     if (of(row, 'FundUSI') && !/^[A-Z0-9]{9,14}$/.test(of(row, 'FundUSI'))) fault('USI', `the identifier of the fund of ${name} is none`);
-    if (CLOSED.includes(of(row, 'FundUSI')))
+    if ((CLOSED[of(row, 'FundUSI')] ?? '9999') <= to)
       fault('FUND-CLOSED', `${of(row, 'FundName')} has closed and sends the contribution of ${name} back; pay it to another fund`);
     // A self-managed fund has no identifier: an address for messages and an account in its place.
     if (!of(row, 'FundUSI') && !(of(row, 'FundElectronicServiceAddress') && of(row, 'FundBSB') && of(row, 'FundAccount')))
