@@ -44,8 +44,8 @@ type Event =
       how: string;
       amounts: { item: string; amount: string; note: string }[];
     }
-  | { on: string; kind: 'undone'; person: string; reason: string }
-  | { on: string; kind: 'rates'; people: string; from: string; more: string };
+  | { on: string; kind: 'undone'; person: string; payDate: string; reason: string }
+  | { on: string; kind: 'rates'; people: string; left: string[]; from: string; more: string };
 type Step = { date: string; schedule: string; period: PayPeriod } | { date: string; event: Event };
 
 /** Filings of the tax year that is closed go out by this day; what came due in the last weeks is left to be seen. */
@@ -150,9 +150,13 @@ async function happen(clerk: Scope, approver: Scope, event: Event, people: Reado
       idOf(event.person),
       standingTaxSchema.parse({ tax: 'au.paygw', instead: 'percent', value, from, to, reason }),
     );
-  } else if (event.kind === 'undone') await undoLeaving(clerk, idOf(event.person), event.reason);
-  else if (event.kind === 'rates')
-    for (const { code, rate } of peopleFile.people.filter((one) => one.schedule === event.people && one.hired < event.from)) {
+  } else if (event.kind === 'undone') {
+    await undoLeaving(clerk, idOf(event.person), event.reason);
+    await report(clerk, approver, event.payDate, event.reason);
+  } else if (event.kind === 'rates')
+    for (const { code, rate } of peopleFile.people.filter(
+      (one) => one.schedule === event.people && one.hired < event.from && !event.left.includes(one.code),
+    )) {
       const amount = round(Exact.of(rate.amount).times(Exact.of(`1.0${event.more}`)), 'half-up', 2).toDecimal(2);
       await addRate(
         clerk,
@@ -183,18 +187,11 @@ async function happen(clerk: Scope, approver: Scope, event: Event, people: Reado
 }
 
 /** Every pay day is reported on or before it, and what is paid later on it as an update. */
-async function report(clerk: Scope, approver: Scope, payDate: string): Promise<void> {
+async function report(clerk: Scope, approver: Scope, payDate: string, why = 'The other pay of the day was approved later'): Promise<void> {
   const event = (await listOfFilings(clerk)).find(({ filing }) => filing === 'pay-event')?.periods.find(({ key }) => key === payDate);
   if (!event) return;
   const late = event.state !== 'due' && event.state !== 'not-due-yet';
-  await fileByFile(
-    clerk,
-    approver,
-    employerFile.facts.signatory,
-    'pay-event',
-    payDate,
-    late ? 'The other pay of the day was approved later' : '',
-  );
+  await fileByFile(clerk, approver, employerFile.facts.signatory, 'pay-event', payDate, late ? why : '');
 }
 
 /** Contributions and statements of what is over, and the year's finalisation with everybody's income statement. */

@@ -20,6 +20,7 @@ export * from './filings';
 export * from './payments';
 export * from './remittances';
 export * from './journal';
+export * from './reconciled';
 export * from './tables';
 export * from './year';
 export * from './today';

@@ -1,5 +1,7 @@
 import { z } from 'zod';
-import { decimal, id, isoDate, minor } from './values';
+import { FREQUENCIES } from '@woodruff/core';
+import { workingSchema } from './workings';
+import { amount, decimal, id, isoDate, minor } from './values';
 
 const signed = z.string().regex(/^-?\d{1,12}(\.\d{1,8})?$/, 'a decimal such as -0.6702');
 const band = z.strictObject({ over: decimal, percent: decimal, base: decimal.optional(), less: signed.optional() });
@@ -85,3 +87,26 @@ export const tablesViewSchema = z.object({
 export type TablesView = z.infer<typeof tablesViewSchema>;
 
 export const tableDecisionSchema = z.object({ approve: z.boolean(), reason: z.string().trim().max(300).default('') });
+
+/** For whom the scales are looked up: tax details in the terms of the country, as JSON, and how often and when is paid. */
+const scaleOf = {
+  date: isoDate,
+  frequency: z.enum(FREQUENCIES),
+  details: z.string().max(4000),
+  /** The same was paid with every pay date of the tax year so far. */
+  steady: z.enum(['yes', 'no']).default('yes'),
+};
+export const scaleQuerySchema = z.object({ ...scaleOf, pay: amount });
+export const scaleTableQuerySchema = z.object({ ...scaleOf, from: amount, to: amount, step: amount });
+
+/** What is withheld from one pay and owed on it, each with its working. */
+export const scaleSchema = z.object({
+  taxYear: z.string(),
+  /** Pay dates of the tax year that went before, where the same was paid with each. */
+  before: z.number().int(),
+  taxes: z.array(z.object({ code: z.string(), label: z.string(), of: z.enum(['employee', 'employer']), amount: minor, key: z.string() })),
+  net: minor,
+  problems: z.array(z.string()),
+  workings: z.record(z.string(), workingSchema),
+});
+export type Scale = z.infer<typeof scaleSchema>;

@@ -17,6 +17,7 @@ import {
   itemBoxesSchema,
   sendingSchema,
 } from '../filings';
+import { yearReconciledSchema } from '../reconciled';
 import { id, isoDate } from '../values';
 import { yearPlanSchema, yearStepDoneSchema } from '../year';
 import { at, nothing, type Endpoint } from './endpoint';
@@ -139,6 +140,14 @@ export const filingsEndpoints = {
         .optional(),
     }),
     answer: boxMapSchema,
+  },
+  yearReconciled: {
+    method: 'get',
+    path: `${at}/years/:year/reconciliation`,
+    needs: 'read',
+    summary: 'Of a tax year the register by item beside the ledger, whole or of the people who have a code; each difference with its cause',
+    query: z.object({ code: z.string().max(120).optional() }),
+    answer: yearReconciledSchema,
   },
   yearPlan: {
     method: 'get',

@@ -1,5 +1,13 @@
 import { z } from 'zod';
-import { tableComparisonSchema, tableDecisionSchema, tableFileSchema, tablesViewSchema } from '../tables';
+import {
+  scaleQuerySchema,
+  scaleSchema,
+  scaleTableQuerySchema,
+  tableComparisonSchema,
+  tableDecisionSchema,
+  tableFileSchema,
+  tablesViewSchema,
+} from '../tables';
 import { id, isoDate } from '../values';
 import { at, made, nothing, type Endpoint } from './endpoint';
 
@@ -27,6 +35,22 @@ export const tablesEndpoints = {
     summary: 'Tables of today beside those of a later day, as they are or as a proposed file would have them, and the effect on people',
     query: z.object({ date: isoDate, file: id.optional() }),
     answer: tableComparisonSchema,
+  },
+  scale: {
+    method: 'get',
+    path: `${at}/tables/scale`,
+    needs: 'read',
+    summary: 'What the scales of a day take from any pay, with any tax details; nothing is saved',
+    query: scaleQuerySchema,
+    answer: scaleSchema,
+  },
+  scalePdf: {
+    method: 'get',
+    path: `${at}/tables/scale.pdf`,
+    needs: 'read',
+    summary: 'The same as a printed table, from one pay to another in steps',
+    query: scaleTableQuerySchema,
+    file: 'application/pdf',
   },
   proposeTables: {
     method: 'post',

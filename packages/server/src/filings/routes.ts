@@ -16,6 +16,7 @@ import { copiesGiven, formConsent, giveCopies, mailedCopy } from './give';
 import { markCopy } from './marks';
 import { filingCsv, filingPdf } from './print';
 import { sayYearStep, yearPlan } from './year-plan';
+import { yearReconciled } from './reconciled';
 import { behind, listOfFilings, viewOf } from './service';
 
 /** The agencies: a stand-in ships with the product; a real connection takes its place here. */
@@ -72,6 +73,7 @@ export function filingRoutes(handle: Handle, jobs: Jobs): void {
   });
   handle('boxMap', ({ scope, query }) => boxMap(scope, query.year));
   handle('yearPlan', ({ scope, path }) => yearPlan(scope, path('year')));
+  handle('yearReconciled', ({ scope, path, query }) => yearReconciled(scope, path('year'), query.code));
   handle('sayYearStep', async ({ scope, path, body }) => {
     await sayYearStep(scope, path('year'), path('step'), body);
     return {};

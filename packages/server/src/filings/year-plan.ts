@@ -22,21 +22,18 @@ import { contentOf, eventsOf, type Happened } from './events';
 import { wantedOf } from './files';
 import { copiesGiven } from './give';
 import { filingsWanted, madeNow } from './make';
+import { unexplainedOf } from './reconciled';
+import { yearCalled, type TaxYear } from './tax-years';
 
 /** On its way to the agency, or there. */
 const ARRIVED = ['queued', 'received', 'accepted', 'amended'];
 
-interface Year {
-  label: string;
-  from: string;
-  to: string;
-}
-
 /** The end of a tax year as a plan. Every state follows from facts of today; nothing of it keeps the next year waiting. */
-export async function yearPlan(scope: Scope, label: string): Promise<YearPlan> {
+export async function yearPlan(scope: Scope, called: string): Promise<YearPlan> {
   const pack = packFor(scope);
   const { today } = scope.employer;
-  const year = yearCalled(pack, label);
+  const year = called === 'now' ? pack.taxYearOf(today) : yearCalled(pack, called);
+  const { label } = year;
   const events = await eventsOf(scope);
   const filed = (await filingsWanted(scope)).flatMap((filing) =>
     [...new Set([yearOf(year.from), yearOf(year.to)])]
@@ -56,6 +53,7 @@ export async function yearPlan(scope: Scope, label: string): Promise<YearPlan> {
     steps: [
       ...(await runSteps(scope, year)),
       ...(await boxStep(scope, year)),
+      await reconciledStep(scope, year),
       ...statements.steps,
       ...filed.map((one) => filingStep(one, today)),
       await tableStep(scope, year),
@@ -81,14 +79,6 @@ export async function yearPlan(scope: Scope, label: string): Promise<YearPlan> {
   };
 }
 
-function yearCalled(pack: CountryPack, label: string): Year {
-  const start = Number(label.slice(0, 4));
-  if (!Number.isInteger(start) || start < 2000 || start > 2100) throw notFound('tax year');
-  const found = [`${start}-01-01`, `${start}-12-31`].map((date) => pack.taxYearOf(date)).find((one) => one.label === label);
-  if (!found) throw notFound('tax year');
-  return found;
-}
-
 const yearsOf = async (scope: Scope, shown: string): Promise<string[]> => {
   const rows = await select<{ year: string }>(
     scope.database,
@@ -110,7 +100,7 @@ const step = (code: string, more: Partial<YearStep> & Pick<YearStep, 'what' | 'h
 });
 
 /** Runs with a pay date of the year: all of them posted, and nobody's beginning left out. */
-async function runSteps(scope: Scope, { from, to }: Year): Promise<YearStep[]> {
+async function runSteps(scope: Scope, { from, to }: TaxYear): Promise<YearStep[]> {
   const [row] = await select<{ open: number; posted: number; last: string | null }>(
     scope.database,
     `select count(*) filter (where state <> 'approved')::int as open, count(*) filter (where state = 'approved')::int as posted, max(pay_date) as last
@@ -130,7 +120,7 @@ async function runSteps(scope: Scope, { from, to }: Year): Promise<YearStep[]> {
   ];
 }
 
-async function boxStep(scope: Scope, { label, to }: Year): Promise<YearStep[]> {
+async function boxStep(scope: Scope, { label, to }: TaxYear): Promise<YearStep[]> {
   const { filings } = await boxMap(scope, label);
   if (!filings.length) return [];
   const open = filings.flatMap(({ items }) => items).filter((item) => item.open).length;
@@ -143,6 +133,20 @@ async function boxStep(scope: Scope, { label, to }: Year): Promise<YearStep[]> {
       link: `/filings/year/${label}/boxes`,
     }),
   ];
+}
+
+/** Before anything of the year is filed: the register by item against the ledger that it is made from. */
+async function reconciledStep(scope: Scope, { label, to }: TaxYear): Promise<YearStep> {
+  const unexplained = await unexplainedOf(scope, label);
+  return step('reconciled', {
+    date: to,
+    what: 'Reconcile the register with the ledger, item by item',
+    how: unexplained
+      ? `${counted(unexplained, 'item differs', 'items differ')} by what nothing explains.`
+      : 'Nothing differs that is not explained.',
+    state: unexplained ? 'open' : scope.employer.today > to ? 'done' : 'later',
+    link: `/filings/year/${label}/reconcile`,
+  });
 }
 
 interface Filed {
@@ -238,9 +242,9 @@ async function statementsOf(scope: Scope, filed: readonly Filed[]): Promise<{ st
   return { steps, toFix };
 }
 
-const nextOf = (pack: CountryPack, { to }: Year): Year => pack.taxYearOf(addDays(to, 1));
+const nextOf = (pack: CountryPack, { to }: TaxYear): TaxYear => pack.taxYearOf(addDays(to, 1));
 
-async function tableStep(scope: Scope, year: Year): Promise<YearStep> {
+async function tableStep(scope: Scope, year: TaxYear): Promise<YearStep> {
   const pack = packFor(scope);
   const next = nextOf(pack, year);
   const later = new Set(pack.tables.inForceOn(next.from).map(({ code }) => code));
@@ -257,7 +261,7 @@ async function tableStep(scope: Scope, year: Year): Promise<YearStep> {
 }
 
 /** Reminders of the country's year: nothing on file says whether they were done, so somebody does. */
-async function turnSteps(scope: Scope, year: Year): Promise<YearStep[]> {
+async function turnSteps(scope: Scope, year: TaxYear): Promise<YearStep[]> {
   const said = await select<{ step: string; done: boolean; on: string; who: string; note: string }>(
     scope.database,
     `select distinct on (s.step) s.step, s.done, s.on_day as "on", u.name as who, s.note from year_steps s join users u on u.id = s.user_id where s.employer_id = :employer and s.year = :year order by s.step, s.id desc`,
@@ -277,7 +281,7 @@ async function turnSteps(scope: Scope, year: Year): Promise<YearStep[]> {
   });
 }
 
-const turnsOf = (scope: Scope, { to }: Year): readonly { date: string; what: string }[] => packFor(scope).yearTurns(yearOf(to));
+const turnsOf = (scope: Scope, { to }: TaxYear): readonly { date: string; what: string }[] => packFor(scope).yearTurns(yearOf(to));
 
 /** Somebody has done a reminder of the plan, or has not after all. */
 export async function sayYearStep(scope: Scope, label: string, code: string, { done, note }: ParsedBodyOf<'sayYearStep'>): Promise<void> {
@@ -296,7 +300,7 @@ export async function sayYearStep(scope: Scope, label: string, code: string, { d
 }
 
 /** What the country's law asks for before the next tax year. */
-async function aheadOf(scope: Scope, year: Year): Promise<YearPlan['ahead']> {
+async function aheadOf(scope: Scope, year: TaxYear): Promise<YearPlan['ahead']> {
   const pack = packFor(scope);
   const next = nextOf(pack, year);
   const people = await select<{ personId: string; name: string; details: Record<string, unknown> | null }>(
@@ -336,7 +340,7 @@ async function aheadOf(scope: Scope, year: Year): Promise<YearPlan['ahead']> {
 }
 
 /** What ends within the year by what is on file: people's items. */
-async function endingIn(scope: Scope, { from, to }: Year): Promise<YearPlan['ending']> {
+async function endingIn(scope: Scope, { from, to }: TaxYear): Promise<YearPlan['ending']> {
   const rows = await select<{ item: string; id: string; people: number; last: string }>(
     scope.database,
     `select i.definition->>'name' as item, i.id, count(distinct pi.person_id)::int as people, max(pi.to_date) as last from person_items pi join pay_items i on i.id = pi.item_id

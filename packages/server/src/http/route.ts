@@ -170,7 +170,7 @@ function refuseUnless(scope: Scope, needs: Needs): void {
 
 /** Parts of paths that are no ids of ours. */
 const SHAPES: Record<string, RegExp> = {
-  year: /^20\d\d(-\d\d)?$/,
+  year: /^(now|20\d\d(-\d\d)?)$/,
   step: /^[a-z0-9-]{1,60}$/,
   code: /^\d{5}$/,
   filing: /^[a-z0-9-]{1,30}$/,

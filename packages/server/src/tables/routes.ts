@@ -1,5 +1,6 @@
 import type { Handle } from '../http/route';
 import { compareTables } from './comparison';
+import { scaleOf, scalePdf } from './scales';
 import { decideTables, proposeTables, tablesFile, tablesView } from './service';
 
 export function tablesRoutes(handle: Handle): void {
@@ -10,6 +11,10 @@ export function tablesRoutes(handle: Handle): void {
     return Promise.resolve();
   });
   handle('compareTables', ({ scope, query }) => compareTables(scope, query));
+  handle('scale', ({ scope, query }) => Promise.resolve(scaleOf(scope, query)));
+  handle('scalePdf', async ({ scope, query, response }) => {
+    response.type('application/pdf').send(await scalePdf(scope, query));
+  });
   handle('proposeTables', ({ scope, body }) => proposeTables(scope, body));
   handle('decideTables', async ({ scope, path, body }) => {
     await decideTables(scope, path('id'), body);

@@ -10,9 +10,16 @@ import { readTables } from './loaded';
 
 /** A figure or a schedule on one line. */
 export const inWords = ({ value, bands }: Pick<ParameterEntry, 'value' | 'bands'>): string =>
-  value ?? (bands ?? []).map(({ over, percent, base, less }) =>
-      less === undefined ? `over ${over}: ${base === undefined ? '' : `${base} + `}${percent}%` : `from ${over}: ${percent}% of the whole less ${less}`,
-    ).join('; ');
+  value ??
+  (bands ?? [])
+    .map(({ over, percent, base, less }) =>
+      less !== undefined && percent === '0'
+        ? `from ${over}: ${less.replace(/^-/, '')}`
+        : less === undefined
+          ? `over ${over}: ${base === undefined ? '' : `${base} + `}${percent}%`
+          : `from ${over}: ${percent}% of the whole less ${less}`,
+    )
+    .join('; ');
 
 export const sourceOf = ({ publication, section }: Pick<ParameterEntry, 'publication' | 'section'>): string =>
   [publication, section].filter(Boolean).join('; ');

@@ -236,6 +236,11 @@ export const routes: Routes = [
         loadComponent: () => import('./filings/boxes-page').then((file) => file.BoxesPage),
       },
       {
+        path: 'filings/year/:year/reconcile',
+        title: 'Reconciliation · Woodruff',
+        loadComponent: () => import('./filings/reconcile-page').then((file) => file.ReconcilePage),
+      },
+      {
         path: 'filings/sending',
         title: 'To send · Woodruff',
         loadComponent: () => import('./filings/sending-page').then((file) => file.SendingPage),
@@ -244,6 +249,11 @@ export const routes: Routes = [
         path: 'filings/tables',
         title: 'Tables · Woodruff',
         loadComponent: () => import('./tables/tables-page').then((file) => file.TablesPage),
+      },
+      {
+        path: 'filings/tables/scales',
+        title: 'Withholding look-up · Woodruff',
+        loadComponent: () => import('./tables/scales-page').then((file) => file.ScalesPage),
       },
       {
         path: 'filings/:filing/:period',

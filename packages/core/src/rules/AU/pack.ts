@@ -100,7 +100,7 @@ export const australia: CountryPack<AuTax, AuEmployer> = {
   leaving,
   yearAhead,
   yearTurns,
-  whole: false,
+  whole: true,
   filings: (employer) => [
     payEvent,
     superContributions,

@@ -47,7 +47,7 @@ export function superGuarantee(context: Context): TaxResult[] {
 function upToMaximum({ paper, input, yearToDate }: Context, earnings: Figure): Figure {
   const { date } = input.pay;
   const payday = date >= PAYDAY_SUPER;
-  const most = tables.value(payday ? 'au.super.maximum.year' : 'au.super.maximum.quarter', date);
+  const most = tables.value('au.super.maximum', date);
   const before = payday
     ? yearToDate(CONTRIBUTED, 'Counted earlier this tax year').amount
     : Exact.minor(input.balances[CONTRIBUTED]?.quarter ?? 0);

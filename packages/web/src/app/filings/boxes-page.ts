@@ -43,7 +43,9 @@ const keyOf = (put: Item['put']): string => (put === null ? BY_TREATMENT : put.b
               <th>Counts as</th>
               <th class="num">Posted in {{ year() }}</th>
               <th>By its treatment in</th>
-              <th>Put into</th>
+              @if (offers(filing.items)) {
+                <th>Put into</th>
+              }
             </tr>
             @for (item of sorted(filing.items); track item.id) {
               <tr [class.on]="item.open">
@@ -57,49 +59,54 @@ const keyOf = (put: Item['put']): string => (put === null ? BY_TREATMENT : put.b
                     <span class="box" [title]="box.label + (box.lowers ? ', lowered by it' : '')"
                       >{{ box.lowers ? '−' : '' }}{{ box.box }}</span
                     >
+                    @if (!offers(filing.items)) {
+                      <span class="muted label">{{ box.label }}</span>
+                    }
                   } @empty {
                     <span class="muted">{{ item.none ?? 'no box' }}</span>
                   }
                 </td>
-                <td>
-                  @if (may()) {
-                    <select
-                      class="entry"
-                      [class.plain]="!item.put"
-                      [ngModel]="chosen(item)"
-                      (ngModelChange)="choose(item, $event)"
-                      [attr.aria-label]="'Box of ' + item.name"
-                    >
-                      <option value="treatment">
-                        {{ item.open ? 'choose …' : item.boxes.length ? 'nothing else' : 'as its treatment says' }}
-                      </option>
-                      <option value="none">no box, on purpose</option>
-                      @for (one of item.offered; track one.filing + one.box) {
-                        <option [value]="one.filing + ' ' + one.box">{{ one.box }} {{ one.label }}</option>
-                      }
-                    </select>
-                  } @else {
-                    {{ item.put ? item.put.box || 'no box, on purpose' : '' }}
-                  }
-                  @if (item.put?.label && asking() !== item.id) {
-                    <span class="muted">“{{ item.put?.label }}”</span>
-                  }
-                  @if (asking() === item.id) {
-                    <form class="row-of" (ngSubmit)="save(item, pending, words)">
-                      <input
+                @if (offers(filing.items)) {
+                  <td>
+                    @if (may()) {
+                      <select
                         class="entry"
-                        name="words"
-                        [(ngModel)]="words"
-                        maxlength="40"
-                        required
-                        aria-label="Words beside the amount"
-                        placeholder="words beside the amount"
-                      />
-                      <button class="quiet" type="submit">Put it there</button>
-                      <button class="quiet" type="button" (click)="asking.set('')">Cancel</button>
-                    </form>
-                  }
-                </td>
+                        [class.plain]="!item.put"
+                        [ngModel]="chosen(item)"
+                        (ngModelChange)="choose(item, $event)"
+                        [attr.aria-label]="'Box of ' + item.name"
+                      >
+                        <option value="treatment">
+                          {{ item.open ? 'choose …' : item.boxes.length ? 'nothing else' : 'as its treatment says' }}
+                        </option>
+                        <option value="none">no box, on purpose</option>
+                        @for (one of item.offered; track one.filing + one.box) {
+                          <option [value]="one.filing + ' ' + one.box">{{ one.box }} {{ one.label }}</option>
+                        }
+                      </select>
+                    } @else {
+                      {{ item.put ? item.put.box || 'no box, on purpose' : '' }}
+                    }
+                    @if (item.put?.label && asking() !== item.id) {
+                      <span class="muted">“{{ item.put?.label }}”</span>
+                    }
+                    @if (asking() === item.id) {
+                      <form class="row-of" (ngSubmit)="save(item, pending, words)">
+                        <input
+                          class="entry"
+                          name="words"
+                          [(ngModel)]="words"
+                          maxlength="40"
+                          required
+                          aria-label="Words beside the amount"
+                          placeholder="words beside the amount"
+                        />
+                        <button class="quiet" type="submit">Put it there</button>
+                        <button class="quiet" type="button" (click)="asking.set('')">Cancel</button>
+                      </form>
+                    }
+                  </td>
+                }
               </tr>
             } @empty {
               <tr>
@@ -114,11 +121,21 @@ const keyOf = (put: Item['put']): string => (put === null ? BY_TREATMENT : put.b
         }
       }
       @if (data()) {
-        <p class="muted">A choice holds from {{ year() }} on, until a later year says otherwise. Figures of payslips stay as they are.</p>
+        @if (choices()) {
+          <p class="muted">A choice holds from {{ year() }} on, until a later year says otherwise. Figures of payslips stay as they are.</p>
+        } @else {
+          <p class="muted">
+            Where an item stands goes by its tax treatment, each in one place. Another treatment counts from the next payslip on; what was
+            paid stays as it was stated until its payslips are corrected.
+          </p>
+        }
       }
     </main>
   `,
   styles: `
+    .label {
+      margin-right: 8px;
+    }
     .box {
       border: 1px solid var(--rule);
       border-radius: 3px;
@@ -155,6 +172,8 @@ export class BoxesPage {
         ?.filings.flatMap(({ items }) => items)
         .filter((item) => item.open).length ?? 0,
   );
+  /** Items can be put into boxes beside what their treatment does. */
+  protected readonly choices = computed(() => this.data()?.filings.some(({ items }) => this.offers(items)) ?? false);
   /** The item whose box wants words. */
   protected readonly asking = signal('');
   protected pending = '';
@@ -165,6 +184,10 @@ export class BoxesPage {
     effect(() => {
       if (employer() && this.year()) this.load(false);
     });
+  }
+
+  protected offers(items: readonly Item[]): boolean {
+    return items.some(({ offered }) => offered.length > 0);
   }
 
   protected sorted(items: readonly Item[]): Item[] {

@@ -22,7 +22,7 @@ import { filingsStore } from './filings.store';
           {{ all() ? 'Only what is open and the latest' : 'Earlier ones too' }}
         </button>
         @if (employer()?.today; as today) {
-          <a class="quiet" [routerLink]="['/filings/year', today.slice(0, 4)]">Year end {{ today.slice(0, 4) }}</a>
+          <a class="quiet" routerLink="/filings/year/now">Year end</a>
         }
         <a class="quiet" routerLink="/filings/sending">To send</a>
         <a class="quiet" routerLink="/filings/tables">Tables</a>

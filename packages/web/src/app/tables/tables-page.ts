@@ -21,7 +21,8 @@ import { tableComparisonStore, tablesStore } from './tables.store';
         <h1>Tables</h1>
         @if (data(); as tables) {
           <span class="muted">{{ tables.country }}, as in force on {{ tables.today | day }}</span>
-          <a class="quiet right" [href]="exported()">Export as a file</a>
+          <a class="quiet right" routerLink="/filings/tables/scales">Withholding look-up</a>
+          <a class="quiet" [href]="exported()">Export as a file</a>
         }
         <a class="quiet" [class.right]="!data()" routerLink="/filings">Returns</a>
       </div>
