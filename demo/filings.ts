@@ -1,5 +1,14 @@
 import { packOf, periodsDue } from '@woodruff/core';
-import { agreeFiling, filingEvents, filingOutside, prepareFiling, sendByFile, sendFiling, type Scope } from '@woodruff/server';
+import {
+  agreeFiling,
+  answerFiling,
+  filingEvents,
+  filingOutside,
+  prepareFiling,
+  sendByFile,
+  sendFiling,
+  type Scope,
+} from '@woodruff/server';
 import employerFile from './quillmere/employer.json';
 import yearFile from './quillmere/year.json';
 
@@ -20,8 +29,8 @@ export async function fileByFile(
   await sendByFile(approver, filing, period, { pays: false, consent: '' }, filingOutside);
 }
 
-/** Prepared, agreed to and handed in without a file, with what was noted of it. */
-export async function fileOnPaper(
+/** Prepared, agreed to and entered at the agency's own site, which answers at once. */
+export async function fileAtSite(
   clerk: Scope,
   approver: Scope,
   { name, title }: { name: string; title: string },
@@ -31,7 +40,8 @@ export async function fileOnPaper(
 ): Promise<void> {
   await prepareFiling(clerk, filing, period, { reason: '' });
   await agreeFiling(approver, filing, period, { signer: name, title });
-  await sendFiling(approver, filing, period, { how: 'paper', reference });
+  await sendFiling(approver, filing, period, { how: 'portal', reference });
+  await answerFiling(clerk, filing, period, { answer: 'accepted', reference, reasons: '' });
 }
 
 /** Files by file what is due before the next day on which anything happens: agreed to by the approver, answered by the agency. */

@@ -28,7 +28,7 @@ import employerFile from './tarrant/employer.json';
 import peopleFile from './tarrant/people.json';
 import yearFile from './tarrant/year.json';
 import { begin, payDue } from './employer';
-import { fileByFile, fileOnPaper } from './filings';
+import { fileByFile, fileAtSite } from './filings';
 import { sendBatch } from './money';
 import { approve } from './play';
 
@@ -204,6 +204,6 @@ async function fileWhatIsOver(clerk: Scope, approver: Scope, all: boolean): Prom
       else if (filing === 'finalisation') {
         await fileByFile(clerk, approver, employerFile.facts.signatory, filing, key, '');
         await giveCopies(clerk, filing, key, { how: 'paper', people: [] });
-      } else await fileOnPaper(clerk, approver, employerFile.facts.signatory, filing, key, "by the agency's own site");
+      } else await fileAtSite(clerk, approver, employerFile.facts.signatory, filing, key, `${filing} ${key}`);
     }
 }

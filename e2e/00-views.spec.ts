@@ -50,12 +50,14 @@ const views: [name: string, path: string, heading: string][] = [
   ['', '/payments/costs', 'Cost by day worked'],
   ['', '/payments/employer-taxes', 'Employer taxes'],
   ['', '/payments/bank', 'Bank'],
-  ['payee', '/payments/payees/us.deposit', 'United States Treasury'],
+  ['', '/payments/payees/us.deposit', 'United States Treasury'],
   ['return', '/filings/941/2026-Q3', 'Form 941, quarter 3 of 2026'],
   ['year-end', '/filings/w-2/2026', 'Form W-2, 2026'],
   ['year-plan', '/filings/year/2026', 'Year end 2026'],
   ['', '/filings/year/2026/boxes', 'Items and boxes, 2026'],
+  ['', '/filings/year/2026/reconcile', 'Reconciliation, 2026'],
   ['', '/filings/tables', 'Tables'],
+  ['look-up', '/filings/tables/scales', 'Withholding look-up'],
 ];
 
 test.describe('Pages', () => {

@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
-import { signIn } from './desk';
+import { acceptAll, approveRun, signIn } from './desk';
 
 test.describe.configure({ mode: 'serial' });
 
@@ -13,27 +13,6 @@ test.afterAll(() => page.close());
 const act = async (name: string, end: string) => {
   await page.getByRole('button', { name, exact: true }).click();
   await page.getByRole('button', { name: end, exact: true }).click();
-};
-const approve = async () => {
-  await page.getByRole('button', { name: 'Approve run' }).click();
-  await page.getByRole('dialog').getByRole('button', { name: 'Approve run' }).click();
-  await expect(page.getByText('Posted', { exact: true })).toBeVisible();
-};
-/** Open points are looked at, each with a reason. */
-const acceptAll = async () => {
-  const all = page.getByRole('button', { name: /^Accept/ });
-  while (await all.count()) {
-    await all.first().click();
-    const reason = page.getByLabel(/reason/i).last();
-    if (await reason.isVisible()) {
-      await reason.fill('Looked at, as expected');
-      await page
-        .getByRole('button', { name: /^Accept/ })
-        .last()
-        .click();
-    }
-    await page.waitForTimeout(300);
-  }
 };
 /** A run of a period of one's own choosing, as a clerk who comes to a year's end has it from the weeks before. */
 const beginRun = (from: string, to: string, payDate: string): Promise<string> =>
@@ -181,7 +160,7 @@ test('the first run asks who is to be enrolled; a scheme is added, postponed and
     .click();
   // 5 per cent of 600.00 less 120.00 of the week.
   await expect(page.getByRole('contentinfo', { name: 'Totals of the run' })).toContainText('24.00');
-  await approve();
+  await approveRun(page);
 });
 
 test('the pay day is reported: refused without a number or an address in its place, corrected, accepted', async () => {
@@ -233,8 +212,8 @@ test('who opts out within the month gets the contributions back with the next pa
   await page.getByRole('button', { name: 'Start this run' }).click();
   // 5 per cent of 480.00, taken once and given back.
   await expect(page.getByRole('contentinfo', { name: 'Totals of the run' })).toContainText('−24.00', { timeout: 20_000 });
-  await acceptAll();
-  await approve();
+  await acceptAll(page);
+  await approveRun(page);
 });
 
 test('the year is closed with week 53, whose pay has tables of its own', async () => {
@@ -248,8 +227,8 @@ test('the year is closed with week 53, whose pay has tables of its own', async (
     .first()
     .click();
   await expect(page.getByText(/week 53, by itself/)).toBeVisible();
-  await acceptAll();
-  await approve();
+  await acceptAll(page);
+  await approveRun(page);
   await page.goto('/filings/year/2026-27');
   await expect(page.getByText(/Weekly is paid on 5 Apr 2027: an extra pay period, week 53/)).toBeVisible();
   await moveTo('2027-04-20');

@@ -45,3 +45,26 @@ export async function type(page: Page, person: string, column: string, text: str
 }
 
 export const panel = (page: Page): Locator => page.getByRole('complementary', { name: 'Working' });
+
+/** Open points are looked at, each with a reason. */
+export async function acceptAll(page: Page): Promise<void> {
+  const all = page.getByRole('button', { name: /^Accept/ });
+  while (await all.count()) {
+    await all.first().click();
+    const reason = page.getByLabel(/reason/i).last();
+    if (await reason.isVisible()) {
+      await reason.fill('Looked at, as expected');
+      await page
+        .getByRole('button', { name: /^Accept/ })
+        .last()
+        .click();
+    }
+    await page.waitForTimeout(300);
+  }
+}
+
+export async function approveRun(page: Page): Promise<void> {
+  await page.getByRole('button', { name: 'Approve run' }).click();
+  await page.getByRole('dialog').getByRole('button', { name: 'Approve run' }).click();
+  await expect(page.getByText('Posted', { exact: true })).toBeVisible();
+}

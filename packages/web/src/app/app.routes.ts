@@ -8,7 +8,7 @@ import { oneOffsStore, outboxStore } from './one-offs/one-offs.store';
 import { runEffects } from './pay-runs/pay-runs.effects';
 import { comparisonStore, reviewStore, runFeature, runsStore } from './pay-runs/pay-runs.store';
 import { employerStore, groupsStore, peopleStore, personStore } from './people/people.store';
-import { agencyStore, boxMapStore, yearStore, filingsStore, filingStore } from './filings/filings.store';
+import { agencyStore, boxMapStore, reconciledStore, yearStore, filingsStore, filingStore } from './filings/filings.store';
 import {
   accountMapStore,
   accrualStore,
@@ -82,6 +82,7 @@ export const routes: Routes = [
         agencyStore,
         yearStore,
         boxMapStore,
+        reconciledStore,
         tablesStore,
         tableComparisonStore,
         filingsStore,

@@ -78,7 +78,17 @@ export const australia: CountryPack<AuTax, AuEmployer> = {
     none: { label: 'None, or by the award', source: { publication: 'The award or agreement of the employer' } },
   },
   plainRates: [],
-  newTaxDetails: { status: 'resident', threshold: true, numberQuoted: 'yes', medicare: 'full', basis: 'F', fundChoice: 'default' },
+  newTaxDetails: {
+    status: 'resident',
+    threshold: true,
+    numberQuoted: 'yes',
+    medicare: 'full',
+    medicareReduction: 'no',
+    seniors: 'no',
+    surcharge: 'no',
+    basis: 'F',
+    fundChoice: 'default',
+  },
   minimumWage({ paper, input }) {
     const rate = tables.value('au.minimum-wage', input.pay.date);
     return paper.reckon('minimum-wage', 'National minimum wage').start('Adults, an hour', rate.value).source(rate.source).done();

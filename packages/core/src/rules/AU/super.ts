@@ -39,7 +39,13 @@ export function superGuarantee(context: Context): TaxResult[] {
       code,
       label,
       figure,
-      bases: [{ code: CONTRIBUTED, label: payday ? 'Qualifying earnings for super' : 'Earnings for super', figure: counted }],
+      bases: [
+        {
+          code: CONTRIBUTED,
+          label: payday ? 'Qualifying earnings, up to the maximum base' : 'Earnings for super, up to the maximum base',
+          figure: counted,
+        },
+      ],
     },
   ];
 }
@@ -53,7 +59,7 @@ function upToMaximum({ paper, input, yearToDate }: Context, earnings: Figure): F
     : Exact.minor(input.balances[CONTRIBUTED]?.quarter ?? 0);
   const left = most.value.minus(before).atLeast(ZERO);
   return paper
-    .reckon(CONTRIBUTED, payday ? 'Qualifying earnings for super' : 'Earnings for super')
+    .reckon(CONTRIBUTED, payday ? 'Qualifying earnings, up to the maximum base' : 'Earnings for super, up to the maximum base')
     .start(earnings.label, earnings)
     .atMost(`Left of the maximum base, ${most.value.toDecimal()} ${payday ? 'a year' : 'a quarter'}`, left)
     .source(most.source)
@@ -70,7 +76,7 @@ function tooYoung(context: Context): Figure | undefined {
   const hours = context.hoursWorked().over(weeks);
   if (hours.isAbove(least.value)) return undefined;
   return paper
-    .reckon(CONTRIBUTED, 'Earnings for super')
+    .reckon(CONTRIBUTED, 'Earnings for super, up to the maximum base')
     .start(`Under ${ADULT}, and ${hours.toDecimal(2)} hours a week are not more than ${least.value.toDecimal()}`, ZERO)
     .source(least.source, ACT)
     .done();

@@ -162,7 +162,7 @@ export const bases: readonly Base[] = [
   { code: REDUNDANCY, label: 'Redundancy pay' },
   { code: NOTICE, label: 'Pay in place of notice' },
   ...Object.entries(TERMINATION).map(([kind, label]) => ({ code: `au.etp-paid.${kind}`, label })),
-  { code: EARNINGS, label: 'Earnings for super' },
+  { code: EARNINGS, label: 'Ordinary time earnings' },
   { code: REPORTABLE_SUPER, label: 'Reportable super of the employer' },
   { code: SUPER_EXTRA, label: "Employer's super beyond the guarantee" },
   { code: SUPER_MEMBER, label: "Member's own super" },

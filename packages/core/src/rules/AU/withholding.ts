@@ -81,6 +81,8 @@ export function withheldFrom(context: Context, pay: Figure, key: string, label: 
   if (loan) reckoning.plus(loan.label, loan);
   const more = extraPayOf(context, weekly);
   if (more) reckoning.plus(`A tax year with ${paysOfTaxYear(input.pay)} pays`, more);
+  if (tax.numberQuoted === 'applied' && tax.declaredOn !== '')
+    reckoning.note(`The number that was applied for counts as quoted until ${quotedBy(tax.declaredOn)}.`);
   return reckoning.fact(`Declaration on file: scale ${scale}`, 'tax-details').done();
 }
 
@@ -229,5 +231,5 @@ function extraPayOf({ input }: Context, weekly: Figure): Exact | undefined {
   return row && !row.base.isZero() ? row.base : undefined;
 }
 
-/** Until when a number that was applied for counts, for who looks at the details. */
-export const quotedBy = (declaredOn: string): string => writtenDate(addDays(declaredOn, DAYS_TO_QUOTE));
+/** Until when a number that was applied for counts. */
+const quotedBy = (declaredOn: string): string => writtenDate(addDays(declaredOn, DAYS_TO_QUOTE));

@@ -1,15 +1,13 @@
 import { dateOf, writtenDate, type IsoDate } from '../../calendar/dates';
 import type { YearAheadFacts, YearPoint } from '../country-pack';
 
-/** The turn of the tax year that begins in a calendar year. Finalising is a filing and stands there. */
+/** The turn of the tax year that begins in a calendar year. Finalising and payroll tax are filings and stand there. */
 export const yearTurns = (year: number): { date: IsoDate; what: string }[] => [
   { date: dateOf(year, 6, 30), what: 'The tax year ends: what is paid until this day counts in it, whenever it was earned' },
   {
     date: dateOf(year, 7, 1),
     what: `Tax year ${year}-${String(year + 1).slice(2)} begins: new scales, super rates and caps; it is paid before the old one is finalised`,
   },
-  { date: dateOf(year, 7, 14), what: 'Last day to finalise the pay events of the year; until then no income statement is final' },
-  { date: dateOf(year, 7, 21), what: 'Annual reconciliation of payroll tax, with the return of June' },
   { date: dateOf(year, 9, 30), what: "Declaration of wages to workers' insurers, where the policy says so" },
 ];
 

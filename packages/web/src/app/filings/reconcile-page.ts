@@ -54,8 +54,8 @@ type Code = YearReconciled['codes'][number];
                 <button class="opens" type="button" [attr.aria-expanded]="opened() === one.code" (click)="toggle(one)">
                   {{ one.label }}
                 </button>
-                @if (one.kind === 'leave') {
-                  <span class="muted">hours</span>
+                @if (one.kind === 'leave' || one.kind === 'base') {
+                  <span class="muted">{{ one.kind === 'leave' ? 'hours' : 'as counted' }}</span>
                 }
               </td>
               <td class="num">{{ one.register | money: 'dash' }}</td>

@@ -30,7 +30,8 @@ const HOW: Record<YearStep['state'], string> = { done: 'done', open: 'open', lat
           @for (other of others(); track other) {
             <a class="quiet" [routerLink]="['/filings/year', other]">{{ other }}</a>
           }
-          <a class="quiet right" [routerLink]="['/filings/year', plan.year, 'boxes']">Items and boxes</a>
+          <a class="quiet right" [routerLink]="['/filings/year', plan.year, 'reconcile']">Reconciliation</a>
+          <a class="quiet" [routerLink]="['/filings/year', plan.year, 'boxes']">Items and boxes</a>
           <a class="quiet" routerLink="/filings/tables">Tables</a>
           <a class="quiet" routerLink="/filings">Returns</a>
         </div>

@@ -32,6 +32,9 @@ type Facts = Record<string, unknown>;
                       <option [value]="choice.value" [selected]="value(field) === choice.value">{{ choice.label }}</option>
                     }
                   </select>
+                  @if (faultOf(field.key); as fault) {
+                    <span class="fault">Expected {{ fault }}</span>
+                  }
                 </label>
               }
               @default {

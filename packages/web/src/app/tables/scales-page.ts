@@ -171,9 +171,23 @@ export class ScalesPage {
       const employer = this.employer();
       if (!employer) return;
       this.date.set(employer.today);
-      this.details.set({ ...this.pack()?.newTaxDetails });
+      this.details.set(this.begun());
       this.store.dispatch(employerStore.load({ input: {}, keep: true }));
     });
+  }
+
+  /** What somebody begins with; where the country asks for a choice that has no usual answer, its first. */
+  private begun(): Record<string, unknown> {
+    const pack = this.pack();
+    const details: Record<string, unknown> = structuredClone({ ...pack?.newTaxDetails });
+    const missing = (): string | undefined => pack?.taxSchema.safeParse(details).error?.issues[0]?.path.join('.');
+    const fields = pack?.taxForm.flatMap((group) => group.fields) ?? [];
+    for (let tries = fields.length, key = missing(); tries > 0 && key !== undefined; tries--, key = missing()) {
+      const first = fields.find((field) => field.key === key)?.choices?.[0]?.value;
+      if (first === undefined || key.includes('.')) break;
+      details[key] = first;
+    }
+    return details;
   }
 
   protected toggle(key: string): void {
