@@ -48,7 +48,9 @@ describe('An employer from nothing', () => {
 
   it('is on the day of its own time zone, one of its country', async () => {
     const view = await setUpView(scope);
-    expect(await refusal(changeSetUp(scope, change(view, { timeZone: 'Europe/London' })))).toContain('no time zone of the United States');
+    expect(await refusal(changeSetUp(scope, change(view, { timeZone: 'Europe/London' })))).toContain(
+      "not among the time zones of the employer's country",
+    );
     await changeSetUp(scope, change(view, { timeZone: 'Pacific/Honolulu' }));
     const [{ day } = { day: '' }] = await select<{ day: string }>(
       testDatabase(),

@@ -267,9 +267,11 @@ const contactsOf = ({ address, contact }: EmployerFacts): Contacts => ({
   phones: { 'facts.contact.phone': contact.phone },
 });
 
-function checkTimeZone({ name, timeZones }: CountryPack, { timeZone }: EmployerFacts): void {
+function checkTimeZone({ timeZones }: CountryPack, { timeZone }: EmployerFacts): void {
   if (timeZone && !timeZones.includes(timeZone))
-    throw invalid(`${timeZone} is no time zone of the ${name}.`, [{ path: 'facts.timeZone', expected: timeZones.join(', ') }]);
+    throw invalid(`${timeZone} is not among the time zones of the employer's country.`, [
+      { path: 'facts.timeZone', expected: timeZones.join(', ') },
+    ]);
 }
 
 async function followRenames(

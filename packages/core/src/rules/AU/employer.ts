@@ -104,7 +104,7 @@ export const auEmployerForm: EmployerForm = {
       title: 'Super funds',
       entry: 'USI, or ABN of a self-managed fund',
       fields: [
-        { key: 'name', label: 'Fund', kind: 'text' },
+        { key: 'name', label: 'Name of the fund', kind: 'text' },
         { key: 'abn', label: 'ABN of the fund', kind: 'text' },
         { key: 'alias', label: 'Electronic service address', kind: 'text', help: 'Of a self-managed fund' },
         { key: 'bsb', label: 'BSB', kind: 'text', help: 'Of a self-managed fund' },
@@ -117,6 +117,5 @@ export const auEmployerForm: EmployerForm = {
     { code: 'weekly', label: 'Over 38 hours a week (Fair Work Act 2009, section 62)' },
     { code: 'none', label: 'None, or by the award: set up with the time rules' },
   ],
-  noPlaces: 'No state or territory that people work in',
   kinds: [],
 };

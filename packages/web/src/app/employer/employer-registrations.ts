@@ -4,6 +4,7 @@ import type { EmployerFacts } from '@woodruff/contract';
 import type { FormField } from '@woodruff/core';
 import { EffectOnRuns } from '../kit/effect';
 import { Problem } from '../kit/problem';
+import { RegistrationField, type Registered } from './registration-field';
 import { SetUpEdit } from './set-up-edit';
 
 interface ListForm {
@@ -15,13 +16,13 @@ interface ListForm {
 }
 interface Entry {
   entry: string;
-  values: Record<string, string>;
+  values: Record<string, Registered>;
 }
 
 /** Numbers and rates that agencies gave the employer; what a change does to the open runs is shown first. */
 @Component({
   selector: 'wr-employer-registrations',
-  imports: [EffectOnRuns, FormsModule, Problem],
+  imports: [EffectOnRuns, FormsModule, Problem, RegistrationField],
   changeDetection: ChangeDetectionStrategy.Eager,
   template: `
     <h2>
@@ -34,25 +35,13 @@ interface Entry {
       <form class="panel-form" (ngSubmit)="save()">
         <div class="form">
           @for (field of fields(); track field.key) {
-            @if (field.choices) {
-              <label class="field"
-                >{{ field.label }}
-                <select [name]="field.key" [ngModel]="single(field.key)" (ngModelChange)="setSingle(field.key, $event)">
-                  <option value="">not chosen</option>
-                  @for (choice of field.choices; track choice.value) {
-                    <option [value]="choice.value">{{ choice.label }}</option>
-                  }
-                </select>
-                <small>{{ field.help }}</small></label
-              >
-            } @else {
-              <label class="field"
-                >{{ field.label }}
-                <input [name]="field.key" [ngModel]="single(field.key)" (ngModelChange)="setSingle(field.key, $event)" /><small>{{
-                  field.help
-                }}</small></label
-              >
-            }
+            <wr-registration-field
+              [field]="field"
+              [name]="field.key"
+              [value]="single(field.key)"
+              [fault]="faultOf(field.key)"
+              (entered)="setSingle(field.key, $event)"
+            />
           }
         </div>
         @for (list of listForms(); track list.key) {
@@ -78,42 +67,26 @@ interface Entry {
                     /></label>
                   }
                   @for (field of fieldsFor(list, entry.entry); track field.key) {
-                    @if (field.choices) {
-                      <label class="field"
-                        >{{ field.label }}
-                        <select
-                          [name]="list.key + field.key + entryIndex"
-                          [(ngModel)]="entry.values[field.key]"
-                          (ngModelChange)="page.effect.set(null)"
-                        >
-                          <option value="">not chosen</option>
-                          @for (choice of field.choices; track choice.value) {
-                            <option [value]="choice.value">{{ choice.label }}</option>
-                          }
-                        </select>
-                      </label>
-                    } @else {
-                      <label class="field" [class.short]="field.kind === 'percent'"
-                        >{{ field.label }}
-                        <input
-                          [name]="list.key + field.key + entryIndex"
-                          [(ngModel)]="entry.values[field.key]"
-                          (ngModelChange)="page.effect.set(null)"
-                      /></label>
-                    }
+                    <wr-registration-field
+                      [field]="field"
+                      [name]="list.key + field.key + entryIndex"
+                      [value]="entry.values[field.key] ?? ''"
+                      [fault]="faultOf(list.key + '.' + entry.entry + '.' + field.key)"
+                      (entered)="setOf(entry, field.key, $event)"
+                    />
                   }
                   <button
                     type="button"
                     class="quiet"
                     (click)="dropEntry(list, entryIndex)"
-                    [attr.aria-label]="'Remove ' + list.entry.toLowerCase() + ' ' + (entryIndex + 1)"
+                    [attr.aria-label]="'Remove ' + lowered(list.entry) + ' ' + (entryIndex + 1)"
                   >
                     Remove
                   </button>
                 </div>
               }
             </div>
-            <button type="button" class="quiet" (click)="addEntry(list)">Add a {{ list.entry.toLowerCase() }}</button>
+            <button type="button" class="quiet" (click)="addEntry(list)">Add a {{ lowered(list.entry) }}</button>
           </fieldset>
         }
         <wr-problem [problem]="page.problem()" />
@@ -148,13 +121,13 @@ export class EmployerRegistrations {
   protected readonly fields = computed(() => this.setUp().form.fields as unknown as FormField[]);
   protected readonly listForms = computed(() => this.setUp().form.lists as unknown as ListForm[]);
   protected registrations: Record<string, Entry[]> = {};
-  private singles: Record<string, string> = {};
+  private singles: Record<string, Registered> = {};
 
   constructor() {
     effect(() => {
       if (this.page.editing() !== 'registrations') return;
       const { facts } = untracked(this.setUp);
-      this.singles = Object.fromEntries(untracked(this.fields).map(({ key }) => [key, textOf(facts.country[key])]));
+      this.singles = Object.fromEntries(untracked(this.fields).map(({ key }) => [key, registered(facts.country[key])]));
       this.registrations = Object.fromEntries(
         untracked(this.listForms).map((list) => [
           list.key,
@@ -169,13 +142,27 @@ export class EmployerRegistrations {
     return list.fields.filter(({ ofEntries }) => !ofEntries || ofEntries.includes(entry));
   }
 
-  protected single(key: string): string {
+  protected single(key: string): Registered {
     return this.singles[key] ?? '';
   }
 
-  protected setSingle(key: string, value: string): void {
+  protected setSingle(key: string, value: Registered): void {
     this.singles = { ...this.singles, [key]: value };
     this.page.effect.set(null);
+  }
+
+  protected setOf(entry: Entry, key: string, value: Registered): void {
+    entry.values[key] = value;
+    this.page.effect.set(null);
+  }
+
+  protected faultOf(path: string): string | undefined {
+    return this.page.problem()?.fields?.find((field) => field.path === path)?.expected;
+  }
+
+  /** As a sentence goes on with it: "a locality code", but "a USI". */
+  protected lowered(text: string): string {
+    return /^[A-Z][a-z]/.test(text) ? `${text.charAt(0).toLowerCase()}${text.slice(1)}` : text;
   }
 
   protected addEntry(list: ListForm): void {
@@ -195,6 +182,7 @@ export class EmployerRegistrations {
         .map((field) => {
           const value = values[field.key] ?? '';
           const label = field.label.replace(/, %$/, '').toLowerCase();
+          if (typeof value === 'boolean') return label;
           return `${label} ${field.choices?.find((choice) => choice.value === value)?.label ?? value}${field.kind === 'percent' ? '%' : ''}`;
         })
         .join(', '),
@@ -202,7 +190,8 @@ export class EmployerRegistrations {
   }
 
   protected country({ key, choices }: FormField): string {
-    const value = textOf(this.setUp().facts.country[key]);
+    const value = registered(this.setUp().facts.country[key]);
+    if (typeof value === 'boolean') return value ? 'yes' : 'no';
     return choices?.find((choice) => choice.value === value)?.label ?? (value || 'not on file yet');
   }
 
@@ -216,7 +205,7 @@ export class EmployerRegistrations {
   private entered(): Record<string, unknown> {
     const country: Record<string, unknown> = { ...this.setUp().facts.country };
     for (const [key, value] of Object.entries(this.singles)) {
-      if (value) country[key] = value;
+      if (value !== '') country[key] = value;
       else delete country[key];
     }
     for (const list of this.listForms())
@@ -232,6 +221,6 @@ export class EmployerRegistrations {
   }
 }
 
-const emptyOf = (list: ListForm): Record<string, string> => Object.fromEntries(list.fields.map((field) => [field.key, '']));
-const textOf = (value: unknown): string => (typeof value === 'string' ? value : '');
-const entriesOf = ({ country }: EmployerFacts, key: string) => (country[key] ?? {}) as Record<string, Record<string, string>>;
+const emptyOf = (list: ListForm): Record<string, Registered> => Object.fromEntries(list.fields.map((field) => [field.key, '']));
+const registered = (value: unknown): Registered => (typeof value === 'string' || typeof value === 'boolean' ? value : '');
+const entriesOf = ({ country }: EmployerFacts, key: string) => (country[key] ?? {}) as Record<string, Record<string, Registered>>;
