@@ -41,6 +41,12 @@ export function addMonths(date: IsoDate, months: number): IsoDate {
   return wanted > last ? last : wanted;
 }
 
+/** The same day so many years later; of 29 February in other years 1 March. */
+export const anniversary = (date: IsoDate, years: number): IsoDate => {
+  const [year, month, day] = [yearOf(date) + years, monthOf(date), Number(date.slice(8))];
+  return month === 2 && day === 29 && new Date(Date.UTC(year, 1, 29)).getUTCMonth() !== 1 ? dateOf(year, 3, 1) : dateOf(year, month, day);
+};
+
 /** Names of the months, January first. */
 export const MONTHS = [
   'January',

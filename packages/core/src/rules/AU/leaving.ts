@@ -1,4 +1,4 @@
-import { addDays, addMonths, writtenDate } from '../../calendar/dates';
+import { addDays, anniversary, writtenDate } from '../../calendar/dates';
 import { counted, written } from '../../money/amounts';
 import { Exact } from '../../money/exact';
 import type { LawfulPayment, LeavingRules, OwedOnLeaving } from '../../leaving/final-pay';
@@ -40,9 +40,9 @@ export function leastNotice({ kind, hired, lastDay, born }: OwedOnLeaving): { we
   if (['misconduct', 'contract-ended', 'died', 'transferred'].includes(kind))
     return { weeks: 0, sentence: 'The law wants no notice from the employer for this reason.' };
   const years = yearsOfService(hired, lastDay);
-  const served = (count: number): boolean => addMonths(hired, count * 12) < addDays(lastDay, 1);
+  const served = (count: number): boolean => anniversary(hired, count) < addDays(lastDay, 1);
   const base = served(5) ? 4 : served(3) ? 3 : served(1) ? 2 : 1;
-  const older = born !== undefined && addMonths(born, 45 * 12) < lastDay && years >= 2;
+  const older = born !== undefined && anniversary(born, 45) < lastDay && years >= 2;
   const weeks = base + (older ? 1 : 0);
   const given = kind === 'resigned' ? 'An award usually wants as much from the employee' : 'The law wants it from the employer';
   return {

@@ -1,4 +1,4 @@
-import { addMonths } from '../../calendar/dates';
+import { anniversary } from '../../calendar/dates';
 import { Exact, ZERO } from '../../money/exact';
 import type { Figure } from '../../working/reckoning';
 import { EARNINGS, SUPER, SUPER_FIRST } from './codes';
@@ -70,7 +70,7 @@ function upToMaximum({ paper, input, yearToDate }: Context, earnings: Figure): F
 function tooYoung(context: Context): Figure | undefined {
   const { paper, input } = context;
   const { born } = input.person;
-  if (born === undefined || addMonths(born, ADULT * 12) <= input.pay.date) return undefined;
+  if (born === undefined || anniversary(born, ADULT) <= input.pay.date) return undefined;
   const least = tables.value('au.super.young-hours', input.pay.date);
   const weeks = Exact.whole(weeksOf(input.pay.frequency));
   const hours = context.hoursWorked().over(weeks);

@@ -1,4 +1,4 @@
-import { addMonths, addDays, type IsoDate } from '../../calendar/dates';
+import { addDays, anniversary, type IsoDate } from '../../calendar/dates';
 import { Exact, ZERO } from '../../money/exact';
 import type { Figure } from '../../working/reckoning';
 import type { TaxResult } from '../country-pack';
@@ -28,7 +28,7 @@ const PENSION_AGE = 67;
 /** Whole years of service up to a day, both days counted. */
 export function yearsOfService(hired: IsoDate, lastDay: IsoDate): number {
   let years = 0;
-  while (addMonths(hired, (years + 1) * 12) <= addDays(lastDay, 1)) years += 1;
+  while (anniversary(hired, years + 1) <= addDays(lastDay, 1)) years += 1;
   return years;
 }
 
@@ -116,7 +116,7 @@ function taxFree(context: Context, all: Figure): Figure {
   const { ending, born } = input.person;
   const { date } = input.pay;
   const label = LUMP_SUMS.D;
-  if (born !== undefined && ending && addMonths(born, PENSION_AGE * 12) <= ending.lastDay)
+  if (born !== undefined && ending && anniversary(born, PENSION_AGE) <= ending.lastDay)
     return paper.reckon('au.redundancy.free', label).start('Nothing from pension age on', ZERO).source(LAW).done();
   if (!ending?.hired) {
     context.problem({
@@ -194,7 +194,7 @@ function rateOf({ input }: Context, kind: Kind) {
     return { value, words: 'Not a dependant', sources: [source] };
   }
   const { born } = input.person;
-  const reached = born !== undefined && addMonths(born, PRESERVATION_AGE * 12) <= yearEnd(date);
+  const reached = born !== undefined && anniversary(born, PRESERVATION_AGE) <= yearEnd(date);
   const { value, source } = tables.value(`au.etp.rate.${reached ? 'preservation' : 'before-preservation'}`, date);
   const words =
     born === undefined

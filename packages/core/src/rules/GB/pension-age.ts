@@ -1,10 +1,7 @@
-import { addMonths, dateOf, monthOf, yearOf, type IsoDate } from '../../calendar/dates';
+import { addMonths, anniversary, type IsoDate } from '../../calendar/dates';
 
-/** The day on which somebody reaches an age; born on 29 February, in other years on 1 March. */
-export const reachesAge = (born: IsoDate, years: number): IsoDate => {
-  const [year, month, day] = [yearOf(born) + years, monthOf(born), Number(born.slice(8))];
-  return month === 2 && day === 29 && new Date(Date.UTC(year, 1, 29)).getUTCMonth() !== 1 ? dateOf(year, 3, 1) : dateOf(year, month, day);
-};
+/** The day on which somebody reaches an age. */
+export const reachesAge = anniversary;
 
 /**
  * The day on which state pension age is reached (Pensions Act 1995, schedule 4, as changed by the Pensions Acts 2011 and 2014):

@@ -1,0 +1,165 @@
+import fc from 'fast-check';
+import { placeOfItem } from '../../filings/item-places';
+import { computePayslip } from '../../payslip/compute-payslip';
+import { anItem, inputOf, type Sketch } from '../../payslip/testing/inputs';
+import { packOf } from '../registry';
+import { auEmployerSchema } from './employer';
+import { auTaxSchema } from './facts';
+import { treatmentCode } from './files/treatment-code';
+import { isBusinessNumber } from './identity';
+import { BOXES, finalisation } from './forms/finalisation';
+
+const FUND = { QWS0100AU: { name: 'Quoin and Wool Super', abn: '51824753556' } };
+const EMPLOYER = { abn: '51824753556', defaultFund: 'QWS0100AU', funds: FUND };
+const paid = (sketch: Sketch) =>
+  computePayslip(
+    inputOf({
+      country: 'AU',
+      date: '2025-11-20',
+      frequency: 'weekly',
+      employer: EMPLOYER,
+      ...sketch,
+      tax: { state: 'TAS', ...sketch.tax },
+    }),
+  );
+const withheld = (sketch: Sketch): number =>
+  paid(sketch)
+    .lines.filter(({ code }) => code === 'au.paygw')
+    .reduce((sum, { amount }) => sum + amount, 0) / 100;
+const dollars = (pay: number): string => (pay / 100).toFixed(2);
+
+describe('Australia', () => {
+  const scales = [
+    {},
+    { threshold: false },
+    { status: 'foreign-resident' },
+    { medicare: 'half-exemption' },
+    { medicare: 'full-exemption' },
+  ] as const;
+
+  it('withholds whole dollars, never less from more, and never more than the pay', () => {
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 0, max: 600_000 }),
+        fc.integer({ min: 0, max: 50_000 }),
+        fc.constantFrom(...scales),
+        (pay, more, tax) => {
+          const [less, rather] = [withheld({ pay: dollars(pay), tax }), withheld({ pay: dollars(pay + more), tax })];
+          expect(Number.isInteger(less)).toBeTrue();
+          // A dollar of rounding may lie between two scales' rows.
+          expect(rather).toBeGreaterThanOrEqual(less - 1);
+          expect(less).toBeLessThanOrEqual(pay / 100 + 1);
+        },
+      ),
+      { numRuns: 150 },
+    );
+  });
+
+  it('withholds from two weeks twice what it does from one', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: 0, max: 400_000 }), fc.constantFrom(...scales), (pay, tax) => {
+        expect(withheld({ pay: dollars(pay * 2), frequency: 'fortnightly', tax })).toBe(2 * withheld({ pay: dollars(pay), tax }));
+      }),
+      { numRuns: 80 },
+    );
+  });
+
+  it('withholds no more than the highest rate from a bonus, and comes close to the tax of the year', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: 50_000, max: 300_000 }), fc.integer({ min: 100_000, max: 2_000_000 }), (pay, bonus) => {
+        const item = anItem('bonus', 'earning', 'bonus');
+        const on = withheld({ pay: dollars(pay), oneOffs: [{ id: 'b', item, amount: dollars(bonus) }] }) - withheld({ pay: dollars(pay) });
+        expect(on).toBeLessThanOrEqual(Math.round((bonus / 100) * 0.47));
+        // As if the whole had been paid week by week: rounding is at most a dollar a week, and a dollar of part left out.
+        const weekly = 52 * (withheld({ pay: dollars(pay + bonus / 52) }) - withheld({ pay: dollars(pay) }));
+        expect(Math.abs(on - Math.min(weekly, Math.round((bonus / 100) * 0.47)))).toBeLessThanOrEqual(104);
+      }),
+      { numRuns: 60 },
+    );
+  });
+
+  it('sacrificed pay lowers what is withheld from and not what super is paid on', () => {
+    const item = { item: anItem('s', 'deduction', 'sacrifice-super'), amount: '200.00' };
+    const superOf = (sketch: Sketch) => paid(sketch).lines.find(({ code }) => code === 'au.super')?.amount;
+    expect(withheld({ pay: '1500.00', items: [item] })).toBe(withheld({ pay: '1300.00' }));
+    expect(superOf({ pay: '1500.00', items: [item] })).toBe(superOf({ pay: '1500.00' }));
+  });
+
+  it('tells which fund is missing, unknown, closed or without a member number', () => {
+    const problem = (tax: Record<string, unknown>, employer: Record<string, unknown> = EMPLOYER) =>
+      paid({ pay: '1000.00', tax, employer }).problems.find(({ code }) => code === 'super-fund')?.sentence ?? '';
+    expect(problem({})).toBe('');
+    expect(problem({}, { ...EMPLOYER, defaultFund: undefined })).toContain('No super fund');
+    expect(problem({ fundChoice: 'chosen', fund: 'XYZ0100AU' })).toContain("not in the employer's list");
+    expect(problem({ fundChoice: 'chosen', fund: 'QWS0100AU' })).toContain('no member number');
+    const closed = { ...EMPLOYER, funds: { QWS0100AU: { ...FUND.QWS0100AU, closed: '2025-11-20' } } };
+    expect(problem({}, closed)).toContain('takes nothing since 2025-11-20');
+    expect(problem({}, { ...closed, funds: { QWS0100AU: { ...FUND.QWS0100AU, closed: '2025-11-21' } } })).toBe('');
+  });
+
+  it('stops what it has no figures for: an offset of seniors, a year without tables', () => {
+    const stops = (sketch: Sketch) =>
+      paid(sketch)
+        .problems.filter(({ weight }) => weight === 'stop')
+        .map(({ sentence }) => sentence);
+    expect(stops({ pay: '1000.00', tax: { seniors: 'single' } })[0]).toContain('Schedule 9');
+    expect(stops({ pay: '1000.00', date: '2024-06-27' })[0]).toContain('no Australian tables');
+    const redundancy = { id: 'r', item: anItem('r', 'earning', 'redundancy'), amount: '1000.00' };
+    expect(stops({ pay: '0.00', oneOffs: [redundancy], ending: { kind: 'redundant', lastDay: '2025-11-14' } })[0]).toContain(
+      'no hire date',
+    );
+  });
+
+  it('withholds 30 per cent from a working holiday maker whose employer is not registered, and says so', () => {
+    const tax = { status: 'working-holiday', homeCountry: 'IE' };
+    expect(withheld({ pay: '1000.00', tax })).toBe(300);
+    expect(paid({ pay: '1000.00', tax }).problems.map(({ code }) => code)).toContain('holiday-makers-unregistered');
+  });
+
+  it('writes the treatment in six letters', () => {
+    expect(
+      [
+        {},
+        { threshold: false, studyLoan: true },
+        { status: 'foreign-resident', studyLoan: true },
+        { numberQuoted: 'no' },
+        { numberQuoted: 'no', status: 'foreign-resident' },
+        { status: 'working-holiday' },
+        { status: 'seasonal' },
+        { seniors: 'couple', medicare: 'half-exemption' },
+        { surcharge: '2', medicareReduction: 'spouse' },
+        { medicareReduction: 'children', dependants: 12 },
+      ].map(treatmentCode),
+    ).toEqual(['RTXXXX', 'RNSXXX', 'FFSXXX', 'NAXXXX', 'NFXXXX', 'HRXXXX', 'WPXXXX', 'SMXXHX', 'RTX2XS', 'RTXXXA']);
+  });
+
+  it('takes business numbers by their check digits, and branches and funds by their form', () => {
+    expect(['51824753556', '51824753557', '01824753556', '5182475355'].map(isBusinessNumber)).toEqual([true, false, false, false]);
+    const fits = (more: object) => auEmployerSchema.safeParse({ ...EMPLOYER, ...more }).success;
+    expect([fits({}), fits({ branch: '2' }), fits({ branch: '0001' }), fits({ branch: 'A' }), fits({ abn: '51824753557' })]).toEqual([
+      true,
+      true,
+      false,
+      false,
+      false,
+    ]);
+    expect([fits({ funds: { 'a fund': FUND.QWS0100AU } }), fits({ states: { XX: {} } })]).toEqual([false, false]);
+    expect(auTaxSchema.safeParse({ state: 'TAS', homeCountry: 'Ireland' }).success).toBeFalse();
+    expect(auTaxSchema.safeParse({}).success).toBeFalse();
+  });
+
+  it('reports every treatment of an item in one place at least, or says why in none', () => {
+    const pack = packOf('AU');
+    const nowhere = Object.values(pack.treatments)
+      .map(({ code, for: kinds }) => ({ code, place: placeOfItem(pack, finalisation, { kind: kinds[0]!, treatment: code }, []) }))
+      .filter(({ place }) => place.byTreatment.length === 0 && place.none === undefined)
+      .map(({ code }) => code);
+    expect(nowhere).toEqual([]);
+    // And pay in one place only: sacrifice to super is stated as such and as reportable super.
+    const twice = Object.values(pack.treatments)
+      .filter(({ for: kinds }) => kinds.includes('earning'))
+      .filter(({ code }) => placeOfItem(pack, finalisation, { kind: 'earning', treatment: code }, []).byTreatment.length > 1);
+    expect(twice).toEqual([]);
+    expect(new Set(BOXES.map(({ box }) => box)).size).toBe(BOXES.length);
+  });
+});
