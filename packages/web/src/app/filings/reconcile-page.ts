@@ -54,6 +54,7 @@ type Code = YearReconciled['codes'][number];
                 <button class="opens" type="button" [attr.aria-expanded]="opened() === one.code" (click)="toggle(one)">
                   {{ one.label }}
                 </button>
+                &ngsp;
                 @if (one.kind === 'leave' || one.kind === 'base') {
                   <span class="muted">{{ one.kind === 'leave' ? 'hours' : 'as counted' }}</span>
                 }

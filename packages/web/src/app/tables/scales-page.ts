@@ -79,6 +79,7 @@ import { FigureWorking } from '../working/figure-working';
                     <button type="button" class="opens" [attr.aria-expanded]="opened() === tax.key" (click)="toggle(tax.key)">
                       {{ tax.label }}
                     </button>
+                    &ngsp;
                     @if (tax.of === 'employer') {
                       <span class="muted">from the employer</span>
                     }
