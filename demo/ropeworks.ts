@@ -88,7 +88,7 @@ async function setUp(scope: Scope, schedules: Record<string, string>): Promise<M
   const items = new Map<string, string>();
   for (const code of yearFile.items) {
     const item = ready.get(code);
-    if (item) items.set(code, (await addPayItem(scope, item as Parameters<typeof addPayItem>[1])).id);
+    if (item) items.set(code, (await addPayItem(scope, item)).id);
   }
   const codes = new Map<string, string>();
   const onLeavePlans: string[] = [];

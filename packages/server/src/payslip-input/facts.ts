@@ -1,4 +1,14 @@
-import { dateOf, packOf, payDatesInYear, periodsPaidWithin, placeOf, quarterOf, yearOf, type PayItem, type PaySchedule } from '@woodruff/core';
+import {
+  dateOf,
+  packOf,
+  payDatesInYear,
+  periodsPaidWithin,
+  placeOf,
+  quarterOf,
+  yearOf,
+  type PayItem,
+  type PaySchedule,
+} from '@woodruff/core';
 import type { SpecialRules } from '@woodruff/contract';
 import { select, type Transaction } from '../database/connection';
 import { LEAVE, termsOn } from './leave-terms';
@@ -65,9 +75,9 @@ export async function loadRunFacts(scope: Scope, run: RunRow, transaction?: Tran
 
 /** Of a country whose tax year is not the calendar's, where its taxes go by how many pay dates it has. */
 function payDatesInTaxYear(scope: Scope, schedule: PaySchedule, payDate: string): { payDatesInTaxYear?: number } {
-  const { countsPayDates, taxYearOf } = packFor(scope);
-  if (!countsPayDates) return {};
-  const { from, to } = taxYearOf(payDate);
+  const pack = packFor(scope);
+  if (!pack.countsPayDates) return {};
+  const { from, to } = pack.taxYearOf(payDate);
   return { payDatesInTaxYear: periodsPaidWithin(schedule, from, to, holidaysOf(scope)).length };
 }
 

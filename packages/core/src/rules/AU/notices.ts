@@ -65,6 +65,6 @@ export const notices: NoticeRules = {
     ],
     apply: (facts, { from = '', to = '' }) =>
       to && facts['fund'] === from && facts['fundChoice'] !== 'default' ? { ...facts, fund: to } : undefined,
-    says: (facts) => (facts['fundChoice'] === 'default' || !facts['fund'] ? 'default fund' : `fund ${String(facts['fund'])}`),
+    says: ({ fundChoice, fund }) => (fundChoice === 'default' || typeof fund !== 'string' || !fund ? 'default fund' : `fund ${fund}`),
   },
 };

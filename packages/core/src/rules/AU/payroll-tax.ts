@@ -1,4 +1,4 @@
-import { dateOf, lastOfMonth, MONTHS, monthOf, yearOf, type IsoDate } from '../../calendar/dates';
+import { lastOfMonth, MONTHS, monthOf, yearOf, type IsoDate } from '../../calendar/dates';
 import type { EmployerReckonings, Reckoned } from '../../filings/reckoned';
 import type { Minor } from '../../money/amounts';
 import { Exact, ZERO } from '../../money/exact';
@@ -17,7 +17,7 @@ interface Month {
   number: number;
   on: IsoDate;
   label: string;
-  toDate(code: string): Minor;
+  readonly toDate: (code: string) => Minor;
 }
 
 /**
@@ -30,7 +30,7 @@ export const payrollTax: EmployerReckonings = {
   of({ employer, days }) {
     const made: Reckoned[] = [];
     const owed = new Map<string, Minor>();
-    const registered = ((employer as Partial<AuEmployer>).states ?? {}) as NonNullable<AuEmployer['states']>;
+    const registered = (employer as Partial<AuEmployer>).states ?? {};
     for (const month of monthsOf(days))
       for (const state of stateCodes) {
         const facts = registered[state];

@@ -50,12 +50,13 @@ export function superGuarantee(context: Context): TaxResult[] {
   ];
 }
 
-function upToMaximum({ paper, input, yearToDate }: Context, earnings: Figure): Figure {
+function upToMaximum(context: Context, earnings: Figure): Figure {
+  const { paper, input } = context;
   const { date } = input.pay;
   const payday = date >= PAYDAY_SUPER;
   const most = tables.value('au.super.maximum', date);
   const before = payday
-    ? yearToDate(CONTRIBUTED, 'Counted earlier this tax year').amount
+    ? context.yearToDate(CONTRIBUTED, 'Counted earlier this tax year').amount
     : Exact.minor(input.balances[CONTRIBUTED]?.quarter ?? 0);
   const left = most.value.minus(before).atLeast(ZERO);
   return paper
@@ -85,7 +86,8 @@ function tooYoung(context: Context): Figure | undefined {
 const weeksOf = (frequency: string): number => ({ fortnightly: 2, 'four-weekly': 4, monthly: 4 })[frequency] ?? 1;
 
 /** A fund that cannot take anything is said before it sends the money back. */
-function lookAtFund({ input, tax, employer, problem }: Context): void {
+function lookAtFund(context: Context): void {
+  const { input, tax, employer } = context;
   const own = tax.fundChoice === 'default' ? (employer.defaultFund ?? '') : tax.fund;
   const fund = employer.funds[own];
   const sentence = !own
@@ -97,5 +99,5 @@ function lookAtFund({ input, tax, employer, problem }: Context): void {
         : !tax.memberNumber && tax.fundChoice !== 'default'
           ? `There is no member number at ${fund.name}. Enter it with the tax details.`
           : undefined;
-  if (sentence) problem({ code: 'super-fund', weight: 'look', figure: SUPER, sentence });
+  if (sentence) context.problem({ code: 'super-fund', weight: 'look', figure: SUPER, sentence });
 }
