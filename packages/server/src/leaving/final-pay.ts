@@ -65,7 +65,14 @@ export async function owedOnLeaving(
     return { notice: null, payments: [], workings: {} };
   const paper = new Paper(true);
   const week = await weekOfPay(scope, id, lastDay, paper);
-  const facts = { kind, hired: person.hired, lastDay, ...(person.born ? { born: person.born } : {}), ...(week ? { week } : {}), employer: scope.employer.facts.country };
+  const facts = {
+    kind,
+    hired: person.hired,
+    lastDay,
+    ...(person.born ? { born: person.born } : {}),
+    ...(week ? { week } : {}),
+    employer: scope.employer.facts.country,
+  };
   const payments = leaving.owed?.(facts, paper) ?? [];
   const items = await select<{ code: string; treatment: string }>(
     scope.database,

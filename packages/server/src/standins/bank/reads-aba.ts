@@ -36,7 +36,7 @@ export function readAbaFile(content: string): Read {
     const own = { bank: cut(line, 81, 87).replace('-', ''), account: cut(line, 88, 96).trim() };
     payer ??= own;
     if (own.bank !== payer.bank || own.account !== payer.account) fault(line, 81, 'the account that pays is another one than before');
-    if (!/^\d{3}-\d{3}$/.test(bsb)) fault(line, 2, 'a BSB of three figures, a hyphen and three figures is expected');
+    if (!/^\d{3}-\d{3}$/.test(bsb)) fault(line, 2, 'the code of a bank, three figures, a hyphen and three figures, is expected');
     // To the right, with blanks before it.
     if (!/^ *\d{2,9}$/.test(account)) fault(line, 9, 'an account number to the right is expected');
     const amount = number(line, 21, 30);
