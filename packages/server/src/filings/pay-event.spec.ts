@@ -1,5 +1,6 @@
 import { leavingSchema } from '@woodruff/contract';
 import { moveToday } from '../employers/service';
+import { changeSetUp, setUpView } from '../employers/set-up';
 import { leave, undoLeaving } from '../leaving/leaving';
 import { calculateRun } from '../calculation/calculation';
 import { reversePayslip } from '../pay-runs/corrections/corrections';
@@ -158,6 +159,19 @@ describe('Pay days reported in Australia', () => {
     const free = 13_598 + 7 * 6801;
     expect(content).toMatch(new RegExp(`<TypeC>D</TypeC>\\s*<PaymentsA>${Math.min(60_000, free)}\\.00`));
     expect(amountOf('SuperannuationTaxableComponentA') ?? '0.00').toBe(free >= 60_000 ? '0.00' : `${60_000 - free}.00`);
+    // Where the employer says so, the year of whoever leaves is final with it; of the others it is not.
+    expect(content).not.toContain('<RemunerationPayrollEventFinalI>true');
+    const { version, facts, ...setUp } = await setUpView(scope);
+    await changeSetUp(scope, {
+      version,
+      name: setUp.name,
+      facts: { ...facts, country: { ...facts.country, leaversFinal: true } },
+      renamed: { departments: {}, worksites: {}, jobs: {} },
+    });
+    scope = await works.scope();
+    const final = (await fileOf(scope, ...EVENT)).content;
+    expect(final.match(/<RemunerationPayrollEventFinalI>true/g)?.length).toBe(1);
+    expect(readPayEvent(final).faults.map(({ code }) => code)).toEqual(['DECLARATION']);
     await undoLeaving(scope, works.people[0], 'Stays after all');
     scope = await works.scope();
     const { lines } = await viewOf(scope, ...EVENT);

@@ -97,17 +97,39 @@ describe('Australia', () => {
     expect(problem({}, { ...closed, funds: { QWS0100AU: { ...FUND.QWS0100AU, closed: '2025-11-21' } } })).toBe('');
   });
 
-  it('stops what it has no figures for: an offset of seniors, a year without tables', () => {
+  it('stops what it has no figures for: a year without tables, a redundancy without a hire date', () => {
     const stops = (sketch: Sketch) =>
       paid(sketch)
         .problems.filter(({ weight }) => weight === 'stop')
         .map(({ sentence }) => sentence);
-    expect(stops({ pay: '1000.00', tax: { seniors: 'single' } })[0]).toContain('Schedule 9');
     expect(stops({ pay: '1000.00', date: '2024-06-27' })[0]).toContain('no Australian tables');
     const redundancy = { id: 'r', item: anItem('r', 'earning', 'redundancy'), amount: '1000.00' };
     expect(stops({ pay: '0.00', oneOffs: [redundancy], ending: { kind: 'redundant', lastDay: '2025-11-14' } })[0]).toContain(
       'no hire date',
     );
+  });
+
+  it('lets seniors keep what both offsets free, by the law of the year, and says that it is unconfirmed', () => {
+    const of = (pay: string, seniors: string) => withheld({ pay, tax: { seniors } });
+    // 671 × 52 = 34,892: 16 per cent of 16,692 is 2,670.72, less 700 and 2,230.
+    expect(of('671.00', 'single')).toBe(0);
+    // 800 × 52 = 41,600: 3,744 − (700 − 205) − (2,230 − 835.125) = 1,854.13, and a tenth of 511: 1,905.23 / 52.
+    expect(of('800.00', 'single')).toBe(37);
+    // 1,100 × 52 = 57,200: 7,948 − (700 − 375 − 183), nothing of the offset, and 2 per cent: 8,950 / 52.
+    expect(of('1100.00', 'single')).toBe(172);
+    // 700 × 52 = 36,400: 2,912 − 700 − (1,602 − 675.75): 1,285.75 / 52.
+    expect(of('700.00', 'couple')).toBe(25);
+    const input = inputOf({
+      country: 'AU',
+      date: '2025-11-20',
+      frequency: 'weekly',
+      pay: '800.00',
+      employer: EMPLOYER,
+      tax: { state: 'TAS', seniors: 'single' },
+    });
+    expect(
+      computePayslip(input, { workings: true }).workings['au.paygw.weekly-tax']?.sources.some(({ unconfirmed }) => unconfirmed),
+    ).toBeTrue();
   });
 
   it('withholds 30 per cent from a working holiday maker whose employer is not registered, and says so', () => {

@@ -46,6 +46,8 @@ export const auEmployerSchema = z.object({
   withholder: z.enum(['small', 'medium', 'large']).default('medium'),
   /** Registered as an employer of working holiday makers. */
   holidayMakers: z.boolean().optional(),
+  /** The pay event that states the end of an employment makes the year of whoever leaves final. */
+  leaversFinal: z.boolean().optional(),
   /** Fewer than fifteen people: no redundancy pay by the National Employment Standards. */
   smallBusiness: z.boolean().optional(),
   /** The fund of those who have chosen none and have none. */
@@ -74,6 +76,7 @@ export const auEmployerForm: EmployerForm = {
     },
     { key: 'directEntryUser', label: 'Direct entry user number', kind: 'text', help: 'Six figures, from the bank' },
     { key: 'holidayMakers', label: 'Registered to employ working holiday makers', kind: 'yes-no' },
+    { key: 'leaversFinal', label: 'Leavers are final with the pay event of their end', kind: 'yes-no' },
     { key: 'smallBusiness', label: 'Small business: fewer than fifteen people', kind: 'yes-no' },
     {
       key: 'defaultFund',

@@ -3,9 +3,10 @@ import { addDays, writtenDate } from '../../calendar/dates';
 import { Exact, ZERO } from '../../money/exact';
 import { round } from '../../money/roundings';
 import type { Figure } from '../../working/reckoning';
-import { CannotCompute, type TaxContext } from '../country-pack';
+import type { TaxContext } from '../country-pack';
 import type { AuEmployer } from './employer';
 import type { AuTax } from './facts';
+import { ofSenior } from './seniors';
 import { tables } from './tables';
 import { ofPeriod, weeklyEarnings } from './weekly';
 
@@ -39,11 +40,6 @@ export function wayOf({ tax, input }: Pick<Context, 'tax' | 'input'>): Way {
   if (tax.status === 'working-holiday') return { by: 'holiday-maker' };
   if (tax.status === 'seasonal') return { by: 'seasonal' };
   if (tax.status === 'foreign-resident') return { by: 'scale', scale: '3' };
-  if (tax.seniors !== 'no')
-    throw new CannotCompute(
-      'no-table',
-      'The scales of Schedule 9 for seniors and pensioners are not loaded. Enter a withholding variation for the person, or take the offset off the tax details.',
-    );
   if (!tax.threshold) return { by: 'scale', scale: '1' };
   return { by: 'scale', scale: tax.medicare === 'full-exemption' ? '5' : tax.medicare === 'half-exemption' ? '6' : '2' };
 }
@@ -68,9 +64,15 @@ export function withheldFrom(context: Context, pay: Figure, key: string, label: 
   if (way.by === 'holiday-maker') return ofHolidayMaker(context, pay, key, label);
   const { scale } = way;
   const weekly = weeklyEarnings(paper, key, pay, frequency);
-  const { bands, source } = tables.schedule(`au.paygw.scale-${scale}`, date);
-  const reckoning = paper.reckon(key, label).start(weekly.label, weekly).schedule(`Scale ${scale}`, bands).atLeast('Not below zero', ZERO);
-  ofPeriod(reckoning.round('half-up', 0, 'Weekly amount, to the nearest dollar'), frequency).source(source, SCHEDULE_1);
+  const reckoning = paper.reckon(key, label);
+  if (tax.seniors !== 'no' && scale !== '1' && scale !== '3') {
+    const senior = ofSenior(context, weekly, key);
+    reckoning.start(senior.label, senior);
+  } else {
+    const { bands, source } = tables.schedule(`au.paygw.scale-${scale}`, date);
+    reckoning.start(weekly.label, weekly).schedule(`Scale ${scale}`, bands).atLeast('Not below zero', ZERO).source(source, SCHEDULE_1);
+  }
+  ofPeriod(reckoning.round('half-up', 0, 'Weekly amount, to the nearest dollar'), frequency);
   if (scale !== '1' && scale !== '3') {
     const offset = offsetOf(context, key);
     if (offset) reckoning.less(offset.label, offset).atLeast('Not below zero', ZERO);

@@ -53,7 +53,18 @@ const keyOf = (put: Item['put']): string => (put === null ? BY_TREATMENT : put.b
                   <a [routerLink]="['/pay-items', item.id]">{{ item.name }}</a>
                 </td>
                 <td class="muted">{{ item.treatment }}</td>
-                <td class="num">{{ item.posted | money: 'dash' }}</td>
+                <td class="num">
+                  @if (item.posted) {
+                    <a
+                      [routerLink]="['/filings/year', year(), 'reconcile']"
+                      [queryParams]="{ code: item.code }"
+                      [attr.aria-label]="item.name + ', whose it is: ' + (item.posted | money)"
+                      >{{ item.posted | money }}</a
+                    >
+                  } @else {
+                    –
+                  }
+                </td>
                 <td>
                   @for (box of item.boxes; track box.box) {
                     <span class="box" [title]="box.label + (box.lowers ? ', lowered by it' : '')"

@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, linkedSignal, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
 import type { YearReconciled } from '@woodruff/contract';
@@ -101,8 +101,10 @@ export class ReconcilePage {
   readonly year = input.required<string>();
   protected readonly data = this.store.selectSignal(reconciledStore.selectData);
   protected readonly loadProblem = this.store.selectSignal(reconciledStore.selectProblem);
+  /** Whose people are shown to begin with. */
+  readonly code = input<string>();
   /** The code whose people are shown. */
-  protected readonly opened = signal('');
+  protected readonly opened = linkedSignal(() => this.code() ?? '');
   protected readonly onlyDiffering = signal(false);
   protected readonly shown = computed(() =>
     (this.data()?.codes ?? []).filter((one) => !this.onlyDiffering() || one.opening || one.adjusted || one.unexplained),

@@ -220,7 +220,11 @@ function write({ period, detail, lines }: FilingContent, sender: Sender): string
   const payees = (detail?.rows ?? []).map(({ personId, values }): Element => {
     const who = sender.people.get(personId);
     if (!who) throw new RangeError('somebody of the event is not on file');
-    return payee(who, (key) => values[at.get(key) ?? -1] ?? 0, { from: period.from, to: period.to, final: false });
+    return payee(who, (key) => values[at.get(key) ?? -1] ?? 0, {
+      from: period.from,
+      to: period.to,
+      final: sender.employer['leaversFinal'] === true && who.left !== undefined && who.left <= period.to,
+    });
   });
   // A pay event of a year that is over, or of one that was accepted before, updates what is stated.
   const later = sender.amends || (sender.signer !== undefined && taxYearLabel(sender.signer.on) !== period.taxYear);

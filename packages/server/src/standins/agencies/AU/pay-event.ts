@@ -105,8 +105,9 @@ function checkPayee(one: unknown, { to, seen, final, fault }: Of): void {
   if (!start) say('START', `${name} has no day of commencement`);
   if (end && end < start) say('END', `${name} left before the day of commencement`);
   if (end && !/^[VIDRFCT]$/.test(text(at(conditions, 'CessationTypeC')))) say('CESSATION', `why ${name} left is not stated`);
-  if (final !== (text(at(one, 'RemunerationPayrollPeriod', 'RemunerationPayrollEventFinalI')) === 'true'))
-    say('FINAL', `whether ${name} is final does not fit the event`);
+  // Who has left can be final during the year.
+  const isFinal = text(at(one, 'RemunerationPayrollPeriod', 'RemunerationPayrollEventFinalI')) === 'true';
+  if (final ? !isFinal : isFinal && !end) say('FINAL', `whether ${name} is final does not fit the event`);
   const cents = (where: unknown, element: string): number => {
     const written = text(at(where, element));
     if (!/^-?\d{1,11}\.\d{2}$/.test(written)) say('AMOUNT', `${element} of ${name} is no amount`);
