@@ -204,6 +204,8 @@ export const payslipSchema = z.object({
     }),
   ),
   /** Items that the person has and that are not on this payslip, and why. */
+  /** What the law wants said on it of employer and employee beside the figures. */
+  printed: z.array(z.string()).optional(),
   notDue: z.array(z.object({ code: z.string(), label: z.string(), why: z.string() })),
   /** Plans with what is left after this payslip, in hundredths of hours. */
   leave: z.array(z.object({ plan: z.string(), figure: z.string(), balance: minor })),

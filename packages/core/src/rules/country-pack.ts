@@ -267,6 +267,8 @@ export interface CountryPack<Tax = unknown, Employer = unknown> {
   moneyOwed(employer: Readonly<Record<string, unknown>>): readonly Owed[];
   /** Leave that the law knows and pays. */
   leaveByLaw?: LeaveByLaw;
+  /** What the law wants said on a payslip of employer and employee beside the figures. */
+  onPayslip?(employer: Readonly<Record<string, unknown>>, tax: Readonly<Record<string, unknown>>): readonly string[];
   /** The record of deductions that the law wants kept of each person, by pay date of a tax year. */
   deductionSheet?: {
     name: string;

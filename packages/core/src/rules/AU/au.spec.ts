@@ -138,6 +138,15 @@ describe('Australia', () => {
     expect(paid({ pay: '1000.00', tax }).problems.map(({ code }) => code)).toContain('holiday-makers-unregistered');
   });
 
+  it('says on a payslip whose it is and where super goes, as the law wants it', () => {
+    const { onPayslip } = packOf('AU');
+    expect(onPayslip!(EMPLOYER, { fundChoice: 'default', memberNumber: 'M1' })).toEqual([
+      'ABN 51 824 753 556',
+      'Super to Quoin and Wool Super (QWS0100AU), member M1',
+    ]);
+    expect(onPayslip!({}, {})).toEqual([]);
+  });
+
   it('writes the treatment in six letters', () => {
     expect(
       [

@@ -12,6 +12,7 @@ import { bank, person, words } from './identity';
 import { leaveGranted } from './leave-granted';
 import { leaving } from './leaving';
 import { notices } from './notices';
+import { onPayslip } from './on-payslip';
 import { disposable, orderLimit } from './orders';
 import { owedSuper, owedToStates, owedWithheld } from './owed';
 import { payAsYouGo } from './paygw';
@@ -106,6 +107,7 @@ export const australia: CountryPack<AuTax, AuEmployer> = {
   reckonings: payrollTax,
   moneyOwed: (employer) => [owedWithheld(employer), ...owedSuper(employer), ...owedToStates(employer)],
   leaveGranted,
+  onPayslip,
   notices,
   leaving,
   yearAhead,

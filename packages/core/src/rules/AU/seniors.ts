@@ -6,8 +6,7 @@ import type { Context } from './withholding';
 const WEEKS = Exact.whole(52);
 /** Schedule 9 prints coefficients that were not at hand: the law of the year is gone through instead. */
 const LAW = {
-  publication:
-    'Income Tax Assessment Act 1936, section 160AAAA, and its regulations; ATO, Schedule 9: seniors and pensioners (NAT 4466)',
+  publication: 'Income Tax Assessment Act 1936, section 160AAAA, and its regulations; ATO, Schedule 9: seniors and pensioners (NAT 4466)',
   section: 'By the rates and offsets of the year; the published coefficients may differ by a dollar or two',
   unconfirmed: true as const,
 };

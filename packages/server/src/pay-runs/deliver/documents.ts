@@ -38,6 +38,7 @@ function printPayslip(sheet: Sheet, scope: Scope, payslip: PayslipView, besideLo
   const kind = payslip.state === 'reversal' ? 'Reversal' : payslip.state === 'draft' ? 'Draft, not approved' : 'Payslip';
   sheet.title(scope.employer.name, besideLogo ? '' : kind);
   sheet.text(packFor(scope).person.address.line(address), { color: SECOND_INK });
+  if (payslip.printed?.length) sheet.text(payslip.printed.join('. '), { color: SECOND_INK });
   sheet.space(8);
   sheet.row(
     [

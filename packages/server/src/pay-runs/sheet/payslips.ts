@@ -1,5 +1,6 @@
 import type { Comparison, Difference, PayslipView } from '@woodruff/contract';
 import {
+  packOf,
   asPosted,
   CannotCompute,
   causesOf,
@@ -92,6 +93,7 @@ export function viewOf(stored: Stored, workings: PayslipView['workings'] = {}): 
       yearToDate: (input.balances[line.code]?.year ?? 0) + (here.get(line.code) ?? 0),
     })),
     totals: totalsOf(stored.lines, sign),
+    ...printedOf(input),
     notDue: [],
     leave: (input.leave ?? []).map(({ plan, balance }) => ({
       plan: plan.name,
@@ -102,6 +104,12 @@ export function viewOf(stored: Stored, workings: PayslipView['workings'] = {}): 
     workings,
     history: [],
   };
+}
+
+/** What the law of the country wants said beside the figures. */
+function printedOf({ country, employer, tax }: PayslipInput): Pick<PayslipView, 'printed'> {
+  const printed = packOf(country).onPayslip?.(employer as Record<string, unknown>, tax as Record<string, unknown>);
+  return printed ? { printed: [...printed] } : {};
 }
 
 function totalsOf(lines: readonly PayslipLine[], sign: 1 | -1): Totals {
