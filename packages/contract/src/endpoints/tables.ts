@@ -36,6 +36,13 @@ export const tablesEndpoints = {
     query: z.object({ date: isoDate, file: id.optional() }),
     answer: tableComparisonSchema,
   },
+  scaleBegins: {
+    method: 'get',
+    path: `${at}/tables/scale/begins`,
+    needs: 'read',
+    summary: 'Tax details to begin a look-up with: those that most people here have; nothing where nobody has any',
+    answer: z.object({ details: z.record(z.string(), z.unknown()).nullable() }),
+  },
   scale: {
     method: 'get',
     path: `${at}/tables/scale`,

@@ -15,7 +15,7 @@ import { CALM } from '../testing/filing-workplace';
 import { refusal } from '../testing/refusal';
 import { approveAll } from '../testing/workplace';
 import type { Scope } from '../scope';
-import { scaleOf, scalePdf } from '../tables/scales';
+import { detailsOfMost, scaleOf, scalePdf } from '../tables/scales';
 import { fileOf } from './files';
 import { agreeFiling, prepareFiling, sendByFile } from './life';
 import { yearReconciled } from './reconciled';
@@ -238,6 +238,7 @@ describe('Pay days reported in Australia', () => {
     expect([taxYear, before]).toEqual(['2025-26', 36]);
     expect(taxes.map(({ code, amount }) => [code, amount])).toEqual(jasmine.arrayContaining([['au.paygw', 14_300]]));
     expect(workings['au.paygw']?.steps.some(({ detail }) => detail === '32.27% of the whole less 180.0385')).toBeTrue();
+    expect(await detailsOfMost(scope)).toEqual(jasmine.objectContaining({ state: 'TAS' }));
     const pdf = await scalePdf(scope, { ...asked, from: '500.00', to: '1500.00', step: '100.00' });
     expect(pdf.subarray(0, 5).toString()).toBe('%PDF-');
     expect(await refusal(Promise.resolve().then(() => scaleOf(scope, { ...asked, details: '{}', pay: '1000.00' })))).toContain(

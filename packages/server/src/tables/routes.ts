@@ -1,6 +1,6 @@
 import type { Handle } from '../http/route';
 import { compareTables } from './comparison';
-import { scaleOf, scalePdf } from './scales';
+import { detailsOfMost, scaleOf, scalePdf } from './scales';
 import { decideTables, proposeTables, tablesFile, tablesView } from './service';
 
 export function tablesRoutes(handle: Handle): void {
@@ -11,6 +11,7 @@ export function tablesRoutes(handle: Handle): void {
     return Promise.resolve();
   });
   handle('compareTables', ({ scope, query }) => compareTables(scope, query));
+  handle('scaleBegins', async ({ scope }) => ({ details: await detailsOfMost(scope) }));
   handle('scale', ({ scope, query }) => Promise.resolve(scaleOf(scope, query)));
   handle('scalePdf', async ({ scope, query, response }) => {
     response.type('application/pdf').send(await scalePdf(scope, query));

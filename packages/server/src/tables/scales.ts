@@ -15,6 +15,7 @@ import {
   type Payslip,
   type PayslipInput,
 } from '@woodruff/core';
+import { select } from '../database/connection';
 import { LEFT, RIGHT, SECOND_INK, Sheet } from '../documents/sheet';
 import { invalid } from '../errors';
 import { packFor, type Scope } from '../scope';
@@ -43,6 +44,17 @@ export function scaleOf(scope: Scope, { pay, ...asked }: ParsedQueryOf<'scale'>)
   };
 }
 
+/** The tax details that most of who is employed have now. */
+export async function detailsOfMost(scope: Scope): Promise<Record<string, unknown> | null> {
+  const [most] = await select<{ facts: Record<string, unknown> }>(
+    scope.database,
+    `select t.facts from people p cross join lateral (select facts from tax_details where person_id = p.id and from_date <= :today order by from_date desc limit 1) t
+     where p.employer_id = :employer and (p."left" is null or p."left" >= :today) group by t.facts order by count(*) desc, t.facts::text limit 1`,
+    { employer: scope.employer.id, today: scope.employer.today },
+  );
+  return most?.facts ?? null;
+}
+
 /** Tax details as somebody entered them: refused where the country would not take them of a person. */
 function detailsOf(scope: Scope, text: string): unknown {
   let details: unknown;
@@ -55,7 +67,10 @@ function detailsOf(scope: Scope, text: string): unknown {
   if (!parsed.success)
     throw invalid(
       'Tax details are missing or cannot be. Correct what is marked.',
-      parsed.error.issues.map(({ path, message }) => ({ path: path.join('.'), expected: message })),
+      parsed.error.issues.map(({ path, message }) => ({
+        path: path.join('.'),
+        expected: at(details, path.join('.')) === undefined ? 'an entry' : message,
+      })),
     );
   return details;
 }
@@ -170,21 +185,18 @@ export async function scalePdf(scope: Scope, { from, to, step, ...asked }: Parse
     },
   );
   sheet.space(8);
-  const wide = (RIGHT - LEFT) / (taxes.size + 3);
+  // The sum of several taxes stands beside them.
+  const columns = [...taxes.keys()];
+  const withSum = columns.length > 1;
+  const wide = (RIGHT - LEFT) / (columns.length + (withSum ? 3 : 2));
   const cells = (texts: readonly string[]) =>
-    texts.map((text, index) => ({ text, at: LEFT + index * wide, width: wide - 8, align: 'right' as const }));
-  sheet.row(cells(['Pay', ...[...taxes.values()].map(short), 'Withheld', 'Net']), 'bold').rule();
+    texts.map((text, index) => ({ text, at: LEFT + (index + 1) * wide, width: wide - 8, right: true as const }));
+  sheet.row(cells(['Pay', ...[...taxes.values()].map(short), ...(withSum ? ['Withheld'] : []), 'Net']), 'bold').rule();
   for (const { pay, payslip } of rows) {
     const of = (code: string) =>
       payslip.lines.reduce((sum, line) => (line.code === code && line.kind === 'tax' ? sum + line.amount : sum), 0);
-    sheet.row(
-      cells([
-        written(pay),
-        ...[...taxes.keys()].map((code) => written(of(code))),
-        written(payslip.totals.taxes),
-        written(payslip.totals.net),
-      ]),
-    );
+    const { taxes: all, net } = payslip.totals;
+    sheet.row(cells([written(pay), ...columns.map((code) => written(of(code))), ...(withSum ? [written(all)] : []), written(net)]));
   }
   const unconfirmed = pack.tables.inForceOn(asked.date).filter(({ confirmed }) => !confirmed).length;
   return sheet.finish(
@@ -197,15 +209,16 @@ const short = (label: string): string => (label.length > LONGEST ? `${label.slic
 
 /** The declaration in the words of the country's form. */
 function inWords(scope: Scope, details: unknown): string {
-  const at = (key: string): unknown =>
-    key.split('.').reduce<unknown>((here, part) => (here as Record<string, unknown> | undefined)?.[part], details);
   return packFor(scope)
     .taxForm.flatMap(({ fields }) => fields)
     .flatMap(({ key, label, kind, choices }) => {
-      const value = at(key);
+      const value = at(details, key);
       if (kind === 'yes-no') return value === true ? [label] : [];
       if (typeof value !== 'string' || value === '' || value === '0') return [];
       return [`${label}: ${choices?.find((one) => one.value === value)?.label ?? value}`];
     })
     .join('; ');
 }
+
+const at = (details: unknown, key: string): unknown =>
+  key.split('.').reduce<unknown>((here, part) => (here as Record<string, unknown> | undefined)?.[part], details);

@@ -38,6 +38,7 @@ describe('The withholding look-up', () => {
         arrives: [employerStore.loaded({ data: { taxForm: packOf('AU').taxForm, entries: {} } as never })],
       },
     );
+    await one.answer('GET', '/tables/scale/begins', { details: null });
     await later(260);
     return one;
   };

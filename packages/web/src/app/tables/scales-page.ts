@@ -173,7 +173,15 @@ export class ScalesPage {
       if (!employer) return;
       this.date.set(employer.today);
       this.details.set(this.begun());
+      this.begins();
       this.store.dispatch(employerStore.load({ input: {}, keep: true }));
+    });
+  }
+
+  /** Better than what somebody begins with are the details that most people here have. */
+  private begins(): void {
+    this.api.call('scaleBegins').subscribe(({ details }) => {
+      if (details) this.details.set(details);
     });
   }
 
@@ -185,8 +193,12 @@ export class ScalesPage {
     const fields = pack?.taxForm.flatMap((group) => group.fields) ?? [];
     for (let tries = fields.length, key = missing(); tries > 0 && key !== undefined; tries--, key = missing()) {
       const first = fields.find((field) => field.key === key)?.choices?.[0]?.value;
-      if (first === undefined || key.includes('.')) break;
-      details[key] = first;
+      if (first === undefined) break;
+      const path = key.split('.');
+      const last = path.pop() ?? '';
+      let here = details;
+      for (const part of path) here = (here[part] ??= {}) as Record<string, unknown>;
+      here[last] = first;
     }
     return details;
   }
