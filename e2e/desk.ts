@@ -46,21 +46,26 @@ export async function type(page: Page, person: string, column: string, text: str
 
 export const panel = (page: Page): Locator => page.getByRole('complementary', { name: 'Working' });
 
-/** Open points are looked at, each with a reason. */
+/** Open points are looked at, each with a reason; those that say the same go together. */
 export async function acceptAll(page: Page): Promise<void> {
   const open = page.getByRole('button', { name: 'Accept with a reason' });
-  // There may be none.
-  await open
-    .first()
-    .waitFor({ timeout: 3000 })
-    .catch(() => undefined);
-  while ((await open.count()) > 0) {
-    await open.first().click();
+  // There may be none; and the list comes anew once some of it was accepted.
+  const next = () =>
+    open
+      .first()
+      .click({ timeout: 3000 })
+      .then(
+        () => true,
+        () => false,
+      );
+  while (await next()) {
     await page
       .getByLabel(/reason/i)
       .last()
       .fill('Looked at, as expected');
+    const answered = page.waitForResponse((response) => response.request().method() !== 'GET' && response.url().includes('/api/'));
     await page.getByRole('button', { name: /^Accept (it|\d+)$/ }).click();
+    await answered;
     await expect(page.locator('form.accept')).toHaveCount(0);
   }
 }
