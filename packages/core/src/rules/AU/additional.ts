@@ -3,7 +3,8 @@ import { Exact, ZERO } from '../../money/exact';
 import type { Figure } from '../../working/reckoning';
 import { ADDITIONAL, ADDITIONAL_TAX } from './codes';
 import { tables } from './tables';
-import { PAY, wayOf, withheldFrom, type Context } from './withholding';
+import type { Context } from './context';
+import { PAY, wayOf, withheldFrom } from './withholding';
 
 const SCHEDULE_5 = {
   publication: 'ATO, Schedule 5: Tax table for back payments, commissions, bonuses and similar payments',

@@ -2,7 +2,7 @@ import { Exact } from '../../money/exact';
 import type { TaxResult } from '../country-pack';
 import { INSURANCE, TAXED_WAGES } from './codes';
 import { placeOf } from './states';
-import type { Context } from './withholding';
+import type { Context } from './context';
 
 const LAW = { publication: 'Payroll tax acts of the states and territories: wages, with super contributions (harmonised since 2007)' };
 

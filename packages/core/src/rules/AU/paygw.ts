@@ -5,7 +5,8 @@ import { usualPay, withheldFromAdditional } from './additional';
 import { ADDITIONAL_TAX } from './codes';
 import { terminationPayments } from './termination';
 import { unusedLeave } from './unused-leave';
-import { LABEL, PAY, WITHHELD, withheldFrom, type Context } from './withholding';
+import type { Context } from './context';
+import { LABEL, PAY, WITHHELD, withheldFrom } from './withholding';
 
 /** PAYG withholding (Taxation Administration Act 1953, schedule 1, part 2-5): from regular pay, from what is spread over the year, from leave paid out; termination payments apart. */
 export function payAsYouGo(context: Context): TaxResult[] {

@@ -1,7 +1,7 @@
 import { Exact, ZERO } from '../../money/exact';
 import type { Figure } from '../../working/reckoning';
 import { tables } from './tables';
-import type { Context } from './withholding';
+import type { Context } from './context';
 
 const WEEKS = Exact.whole(52);
 /** Schedule 9 prints coefficients that were not at hand: the law of the year is gone through instead. */

@@ -5,7 +5,7 @@ import { EARNINGS, SUPER, SUPER_FIRST } from './codes';
 import type { TaxResult } from '../country-pack';
 import { tables } from './tables';
 import { PAYDAY_SUPER } from './tax-year';
-import type { Context } from './withholding';
+import type { Context } from './context';
 
 const ACT = { publication: 'Superannuation Guarantee (Administration) Act 1992, sections 15, 19 and 28' };
 const PAYDAY = { publication: 'Payday Superannuation Act 2025', section: 'Qualifying earnings; due with each pay day' };

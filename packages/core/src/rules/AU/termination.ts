@@ -16,7 +16,8 @@ import {
 } from './codes';
 import { tables } from './tables';
 import { yearEnd } from './tax-year';
-import { numberCounts, PAY, type Context } from './withholding';
+import type { Context } from './context';
+import { numberCounts, PAY } from './withholding';
 
 const LAW = {
   publication:

@@ -4,7 +4,8 @@ import type { Figure } from '../../working/reckoning';
 import { overTheYear } from './additional';
 import { leaveCode, lumpSumCode, LUMP_SUMS, UNUSED_LEAVE, UNUSED_SERVICE_LEAVE } from './codes';
 import { tables } from './tables';
-import { wayOf, withheldFrom, type Context } from './withholding';
+import type { Context } from './context';
+import { wayOf, withheldFrom } from './withholding';
 
 const SCHEDULE_7 = {
   publication: 'ATO, Schedule 7: Tax table for unused leave payments on termination of employment',

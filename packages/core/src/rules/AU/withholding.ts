@@ -3,14 +3,11 @@ import { addDays, writtenDate } from '../../calendar/dates';
 import { Exact, ZERO } from '../../money/exact';
 import { round } from '../../money/roundings';
 import type { Figure } from '../../working/reckoning';
-import type { TaxContext } from '../country-pack';
-import type { AuEmployer } from './employer';
+import type { Context } from './context';
 import type { AuTax } from './facts';
 import { ofSenior } from './seniors';
 import { tables } from './tables';
 import { ofPeriod, weeklyEarnings } from './weekly';
-
-export type Context = TaxContext<AuTax, AuEmployer>;
 
 /** Codes that the ledger knows withheld amounts by. */
 export const WITHHELD = 'au.paygw';
