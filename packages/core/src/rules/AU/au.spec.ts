@@ -139,12 +139,12 @@ describe('Australia', () => {
   });
 
   it('says on a payslip whose it is and where super goes, as the law wants it', () => {
-    const { onPayslip } = packOf('AU');
-    expect(onPayslip!(EMPLOYER, { fundChoice: 'default', memberNumber: 'M1' })).toEqual([
+    const pack = packOf('AU');
+    expect(pack.onPayslip!(EMPLOYER, { fundChoice: 'default', memberNumber: 'M1' })).toEqual([
       'ABN 51 824 753 556',
       'Super to Quoin and Wool Super (QWS0100AU), member M1',
     ]);
-    expect(onPayslip!({}, {})).toEqual([]);
+    expect(pack.onPayslip!({}, {})).toEqual([]);
   });
 
   it('writes the treatment in six letters', () => {
