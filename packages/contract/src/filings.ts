@@ -294,6 +294,8 @@ export const boxMapSchema = z.object({
           offered: z.array(z.object({ filing: z.string(), box: z.string(), label: z.string(), words: z.boolean() })),
           /** Where the employer has put it; `box` empty: in no box on purpose. */
           put: z.object({ filing: z.string(), box: z.string(), label: z.string() }).nullable(),
+          /** What was posted of it under another treatment stands otherwise than the item counts now. */
+          astray: z.boolean(),
           /** It has no box, and nobody has said that this is right. */
           open: z.boolean(),
         }),

@@ -63,3 +63,21 @@ export const holdersChangeSchema = z.object({
 
 export const readyItemsSchema = z.array(z.object({ group: z.string(), item: payItemSchema, taken: z.boolean() }));
 export type ReadyItem = z.infer<typeof readyItemsSchema>[number];
+
+/** A treatment to look at: what it would move of the year that was posted. */
+export const itemCountedSchema = payItemSchema.pick({ treatment: true, countsInstead: true });
+
+/**
+ * What was posted of an item in the tax year and stands on people's statements otherwise than the item counts. The sums are
+ * those still to be moved; nothing is moved by a change of treatment alone.
+ */
+export const itemMovesSchema = z.object({
+  year: z.string(),
+  bases: z.array(z.object({ code: z.string(), label: z.string() })),
+  /** `sums` in the order of `bases`. */
+  people: z.array(z.object({ personId: id, name: z.string(), posted: minor, sums: z.array(minor) })),
+  /** Stated of people as well, and worked out by the payslip: only correcting payslips changes it. */
+  stay: z.array(z.string()),
+});
+export type ItemMoves = z.infer<typeof itemMovesSchema>;
+export const moveItemSchema = z.object({ reason: z.string().trim().min(3, 'a reason of at least three letters').max(300) });

@@ -1,6 +1,15 @@
 import { z } from 'zod';
 import { version } from '../values';
-import { holdersChangeSchema, itemChoicesSchema, payItemPageSchema, payItemRowSchema, readyItemsSchema } from '../pay-items';
+import {
+  holdersChangeSchema,
+  itemChoicesSchema,
+  itemCountedSchema,
+  itemMovesSchema,
+  moveItemSchema,
+  payItemPageSchema,
+  payItemRowSchema,
+  readyItemsSchema,
+} from '../pay-items';
 import { payItemSchema } from '../payslip-input';
 import { at, made, nothing, type Endpoint } from './endpoint';
 
@@ -49,6 +58,24 @@ export const payItemsEndpoints = {
     needs: 'prepare',
     summary: 'Bring a retired item back',
     answer: nothing,
+  },
+  itemMoves: {
+    method: 'post',
+    looks: true,
+    path: `${at}/pay-items/:id/moves/check`,
+    needs: 'read',
+    summary: 'What was posted of an item this tax year and would stand otherwise by a treatment: whose it is, and by how much',
+    body: itemCountedSchema,
+    answer: itemMovesSchema,
+  },
+  moveItem: {
+    method: 'post',
+    second: 'adjustments',
+    path: `${at}/pay-items/:id/moves`,
+    needs: 'approve',
+    summary: 'Move what was posted of an item this tax year to where it counts now, as adjustments without payment',
+    body: moveItemSchema,
+    answer: z.object({ people: z.number().int() }),
   },
   readyItems: {
     method: 'get',

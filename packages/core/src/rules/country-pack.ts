@@ -43,6 +43,8 @@ export interface Treatment {
   shared?: Source;
   /** Orders: the employer's fee may be taken beyond what the order leaves free. */
   feeBeyondLimit?: Source;
+  /** The payslip works out what it is stated as, so that its sum cannot be moved to another kind. */
+  statedByPayslip?: true;
   /** What is given up of pay that was agreed: what is left is held against the minimum wage. */
   givesUpPay?: true;
   /** By when the law wants it handed on, and as what; others are agreed with the payee. */

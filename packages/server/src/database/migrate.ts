@@ -37,6 +37,7 @@ import { reckonings } from './migrations/0043-reckonings';
 import { leaveByLaw } from './migrations/0044-leave-by-law';
 import { enrolment } from './migrations/0045-enrolment';
 import { notices } from './migrations/0046-notices';
+import { movedItems } from './migrations/0047-moved-items';
 import { filings } from './migrations/0032-filings';
 import { destinations } from './migrations/0031-destinations';
 import { countsOn } from './migrations/0030-counts-on';
@@ -94,6 +95,7 @@ const MIGRATIONS = [
   { name: '0044-leave-by-law', sql: leaveByLaw },
   { name: '0045-enrolment', sql: enrolment },
   { name: '0046-notices', sql: notices },
+  { name: '0047-moved-items', sql: movedItems },
 ];
 
 /** Brings the database to the newest schema: all that is missing or nothing. Forward only. */

@@ -20,6 +20,7 @@ const APPEND_ONLY = [
   'remittance_receipts',
   'enrolment_steps',
   'tax_notices',
+  'item_moves',
 ];
 
 /** The product's own, the queue's, and the stand-ins' books. */

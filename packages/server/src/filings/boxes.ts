@@ -6,6 +6,7 @@ import { invalid, notFound } from '../errors';
 import { packFor, type Scope } from '../scope';
 import { changing } from '../users/changing';
 import { filingsOf } from './make';
+import { astray } from './moved-items';
 
 interface Put {
   filing: string;
@@ -45,6 +46,7 @@ export async function boxMap(scope: Scope, asked?: string): Promise<BoxMap> {
   const places = pack.placesOf(scope.employer.facts.country);
   const all = filingsOf(scope);
   const items = await itemsOf(scope, year);
+  const toMove = year === pack.taxYearOf(scope.employer.today).label ? await astray(scope) : new Set<string>();
   // The first of those that state the same people stands for them all.
   const heads = all.filter((one) => one.copies && together(all, one)[0] === one);
   return {
@@ -80,6 +82,7 @@ export async function boxMap(scope: Scope, asked?: string): Promise<BoxMap> {
                   })),
               ),
               put: here,
+              astray: toMove.has(id),
               open: posted !== 0 && !here && !place.byTreatment.length && place.none === undefined,
             },
           ];

@@ -11,6 +11,7 @@ import { recordEarlierDeposit, undoEarlierDeposit } from './record-earlier';
 import { exchangeWithAgencies, fileOf } from './files';
 import { agreeFiling, answerFiling, enterFilingLine, prepareFiling, sendByFile, sendFiling, withdrawFiling, type Outside } from './life';
 import { boxMap, setItemBoxes } from './boxes';
+import { itemMoves, moveItem } from './moved-items';
 import { copiesPdf } from './copies-print';
 import { copiesGiven, formConsent, giveCopies, mailedCopy } from './give';
 import { markCopy } from './marks';
@@ -71,6 +72,8 @@ export function filingRoutes(handle: Handle, jobs: Jobs): void {
     await markCopy(scope, path('filing'), path('period'), body);
     return {};
   });
+  handle('itemMoves', ({ scope, path, body }) => itemMoves(scope, path('id'), body));
+  handle('moveItem', ({ scope, path, body }) => moveItem(scope, path('id'), body));
   handle('boxMap', ({ scope, query }) => boxMap(scope, query.year));
   handle('yearPlan', ({ scope, path }) => yearPlan(scope, path('year')));
   handle('yearReconciled', ({ scope, path, query }) => yearReconciled(scope, path('year'), query.code));

@@ -5,6 +5,7 @@ import { prepareFiling } from '../filings/life';
 import { prepareBatch } from '../payments/batches';
 import { obligationsOf } from '../remittances/owed';
 import { hold } from '../http/held';
+import { changePayItem, itemOf } from '../pay-items/service';
 import { openPoints } from '../pay-runs/sheet/points';
 import { calculateRun, openRun } from '../calculation/calculation';
 import { testDatabase } from './database';
@@ -758,4 +759,15 @@ export const EVERY_CHANGE: readonly [EndpointName, Case][] = [
   ['askTimeChange', () => ({ as: 'employee', body: { date: '2026-11-20', hours: '7.00', reason: 'Forgot to punch' } })],
   ['withdrawTimeChange', async (place) => ({ as: 'employee', path: { id: await latestOf('time_changes', place.people.hourly) } })],
   ['moveToday', () => ({ body: { date: '2026-11-24' } })],
+  [
+    'moveItem',
+    async (place) => {
+      // Pay that was taxed is said not to be, when it has been paid: what was stated of it can be moved.
+      const id = place.items['salary'] ?? '';
+      const scope = await place.scope('administrator');
+      const { version, definition } = await itemOf(scope, id);
+      await changePayItem(scope, id, { version, item: payItemSchema.parse({ ...definition, countsInstead: { 'us.fit.wages': 0 } }) });
+      return { path: { id }, body: { reason: 'Was not taxed' } };
+    },
+  ],
 ];

@@ -47,6 +47,9 @@ const earning = (code: string, label: string, counts: Treatment['counts'], sourc
   ...(source ? { source } : {}),
 });
 
+/** Of what is paid on leaving the payslip works out the kinds that it is stated as. */
+const byPayslip = (...of: Parameters<typeof earning>): Treatment => ({ ...earning(...of), statedByPayslip: true });
+
 export const treatments: readonly Treatment[] = [
   earning('pay', 'Ordinary pay', { ...ORDINARY, [GROSS]: 1 }, ORDINARY_TIME),
   earning('overtime', 'Overtime', { [PAY]: 1, [TAXED_WAGES]: 1, [OVERTIME]: 1 }, ORDINARY_TIME),
@@ -62,15 +65,15 @@ export const treatments: readonly Treatment[] = [
   earning('parental-leave', 'Paid parental leave, of the employer or of the government', { [PAY]: 1, [leaveCode('P')]: 1 }, ORDINARY_TIME),
   earning('workers-compensation', "Workers' compensation, not at work", { [PAY]: 1, [leaveCode('W')]: 1 }, ORDINARY_TIME),
   earning('ancillary-leave', 'Jury, community service and defence leave', { [PAY]: 1, [TAXED_WAGES]: 1, [leaveCode('A')]: 1 }),
-  earning('unused-leave', 'Unused annual leave on leaving', { [UNUSED_LEAVE]: 1, [TAXED_WAGES]: 1 }),
-  earning('unused-service-leave', 'Unused long service leave on leaving', { [UNUSED_SERVICE_LEAVE]: 1, [TAXED_WAGES]: 1 }),
-  earning('redundancy', 'Redundancy pay', { [REDUNDANCY]: 1 }),
-  earning('notice-pay', 'Pay in place of notice', { [NOTICE]: 1, [EARNINGS]: 1, [TAXED_WAGES]: 1 }, ORDINARY_TIME),
-  earning('etp', 'Termination payment (gratuity, unused personal leave)', { 'au.etp-paid.O': 1, [TAXED_WAGES]: 1 }),
-  earning('etp-excluded', 'Termination payment for invalidity or in a dispute', { 'au.etp-paid.R': 1, [TAXED_WAGES]: 1 }),
-  earning('death-benefit-dependant', 'Death benefit to a dependant', { 'au.etp-paid.D': 1 }),
-  earning('death-benefit-other', 'Death benefit to somebody else', { 'au.etp-paid.N': 1 }),
-  earning('death-benefit-estate', 'Death benefit to the trustee of the estate', { 'au.etp-paid.T': 1 }),
+  byPayslip('unused-leave', 'Unused annual leave on leaving', { [UNUSED_LEAVE]: 1, [TAXED_WAGES]: 1 }),
+  byPayslip('unused-service-leave', 'Unused long service leave on leaving', { [UNUSED_SERVICE_LEAVE]: 1, [TAXED_WAGES]: 1 }),
+  byPayslip('redundancy', 'Redundancy pay', { [REDUNDANCY]: 1 }),
+  byPayslip('notice-pay', 'Pay in place of notice', { [NOTICE]: 1, [EARNINGS]: 1, [TAXED_WAGES]: 1 }, ORDINARY_TIME),
+  byPayslip('etp', 'Termination payment (gratuity, unused personal leave)', { 'au.etp-paid.O': 1, [TAXED_WAGES]: 1 }),
+  byPayslip('etp-excluded', 'Termination payment for invalidity or in a dispute', { 'au.etp-paid.R': 1, [TAXED_WAGES]: 1 }),
+  byPayslip('death-benefit-dependant', 'Death benefit to a dependant', { 'au.etp-paid.D': 1 }),
+  byPayslip('death-benefit-other', 'Death benefit to somebody else', { 'au.etp-paid.N': 1 }),
+  byPayslip('death-benefit-estate', 'Death benefit to the trustee of the estate', { 'au.etp-paid.T': 1 }),
   ...(['KN', 'QN', 'OD'] as const).map((kind) =>
     earning(
       `allowance-${kind.toLowerCase()}`,

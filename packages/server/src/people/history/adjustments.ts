@@ -62,7 +62,8 @@ async function adjustableOf(
   return found;
 }
 
-interface Worked {
+/** Balances of somebody that change, and by how much. */
+export interface Worked {
   personId: string;
   name: string;
   adjustments: Adjustment[];
@@ -79,70 +80,81 @@ export async function checkAdjustment(scope: Scope, body: ParsedBodyOf<'checkAdj
 export async function adjustBalances(scope: Scope, body: ParsedBodyOf<'adjustBalances'>): Promise<Adjusted> {
   return changing(scope, async (transaction) => {
     const worked = await workedOut(scope, body, transaction);
-    const inputs = await inputsOn(
-      scope,
-      worked.map((one) => one.personId),
-      body.date,
-      transaction,
-    );
-    const [schedule] = await select<{ id: string }>(
-      scope.database,
-      'select schedule_id as id from people where id = :id',
-      { id: worked[0]?.personId },
-      transaction,
-    );
-    const run = await PayRun.create(
-      {
-        employerId: scope.employer.id,
-        scheduleId: schedule?.id ?? '',
-        kind: 'adjustment',
-        name: body.reason.slice(0, 80),
-        periodFrom: body.date,
-        periodTo: body.date,
-        payDate: body.date,
-        state: 'approved',
-        comparedWith: null,
-        approvedBy: scope.user.id,
-        approvedAt: new Date(),
-        lastEditedBy: scope.user.id,
-      },
-      { transaction },
-    );
-    const made = await Payslip.bulkCreate(
-      worked.map(({ personId }) => ({ runId: run.id, personId, edits: { note: body.reason } })),
-      { transaction },
-    );
-    await copyInto(
-      transaction,
-      'payslip_results',
-      RESULT_COLUMNS,
-      worked.map(({ personId, name, adjustments }, index) => {
-        const on = inputs.get(personId);
-        if (!on) throw invalid(`${name} has no pay schedule. Enter it among the details first.`);
-        const input = { ...on.input, hours: [], items: [], oneOffs: [], overrides: [], adjustments };
-        const payslip = computePayslip(input);
-        return resultRow(made[index]?.id ?? '', run.id, payslip, summaryOf(input, {}, payslip), JSON.stringify(input));
-      }),
-    );
-    await postPayslips(
-      scope,
-      { payDate: body.date },
-      made.map(({ id }) => id),
-      transaction,
-    );
-    await record(
-      scope,
-      worked.map(({ personId, changes }) => ({
-        action: 'adjust',
-        subject: 'person',
-        subjectId: personId,
-        what: `Adjusted without payment: ${changes.map(({ label, before, after }) => `${label} ${decimalOf(after)} instead of ${decimalOf(before)}`).join('; ')}. ${body.reason}`,
-      })),
-      transaction,
-    );
-    await factsChanged(scope, transaction);
+    await postAdjustments(scope, body, worked, transaction);
     return { posted: worked.length, changes: worked.flatMap((one) => one.changes).slice(0, 100) };
   });
+}
+
+/** Gives the run that carries the lines. */
+export async function postAdjustments(
+  scope: Scope,
+  { date, reason }: { date: string; reason: string },
+  worked: readonly Worked[],
+  transaction: Transaction,
+): Promise<string> {
+  const inputs = await inputsOn(
+    scope,
+    worked.map((one) => one.personId),
+    date,
+    transaction,
+  );
+  const [schedule] = await select<{ id: string }>(
+    scope.database,
+    'select schedule_id as id from people where id = :id',
+    { id: worked[0]?.personId },
+    transaction,
+  );
+  const run = await PayRun.create(
+    {
+      employerId: scope.employer.id,
+      scheduleId: schedule?.id ?? '',
+      kind: 'adjustment',
+      name: reason.slice(0, 80),
+      periodFrom: date,
+      periodTo: date,
+      payDate: date,
+      state: 'approved',
+      comparedWith: null,
+      approvedBy: scope.user.id,
+      approvedAt: new Date(),
+      lastEditedBy: scope.user.id,
+    },
+    { transaction },
+  );
+  const made = await Payslip.bulkCreate(
+    worked.map(({ personId }) => ({ runId: run.id, personId, edits: { note: reason } })),
+    { transaction },
+  );
+  await copyInto(
+    transaction,
+    'payslip_results',
+    RESULT_COLUMNS,
+    worked.map(({ personId, name, adjustments }, index) => {
+      const on = inputs.get(personId);
+      if (!on) throw invalid(`${name} has no pay schedule. Enter it among the details first.`);
+      const input = { ...on.input, hours: [], items: [], oneOffs: [], overrides: [], adjustments };
+      const payslip = computePayslip(input);
+      return resultRow(made[index]?.id ?? '', run.id, payslip, summaryOf(input, {}, payslip), JSON.stringify(input));
+    }),
+  );
+  await postPayslips(
+    scope,
+    { payDate: date },
+    made.map(({ id }) => id),
+    transaction,
+  );
+  await record(
+    scope,
+    worked.map(({ personId, changes }) => ({
+      action: 'adjust',
+      subject: 'person',
+      subjectId: personId,
+      what: `Adjusted without payment: ${changes.map(({ label, before, after }) => `${label} ${decimalOf(after)} instead of ${decimalOf(before)}`).join('; ')}. ${reason}`,
+    })),
+    transaction,
+  );
+  await factsChanged(scope, transaction);
+  return run.id;
 }
 
 async function workedOut(scope: Scope, body: ParsedBodyOf<'adjustBalances'>, transaction?: Transaction): Promise<Worked[]> {

@@ -51,6 +51,11 @@ const keyOf = (put: Item['put']): string => (put === null ? BY_TREATMENT : put.b
               <tr [class.on]="item.open">
                 <td>
                   <a [routerLink]="['/pay-items', item.id]">{{ item.name }}</a>
+                  @if (item.astray) {
+                    <a class="attention astray" [routerLink]="['/pay-items', item.id]" fragment="counts"
+                      >posted under another treatment, to be moved</a
+                    >
+                  }
                 </td>
                 <td class="muted">{{ item.treatment }}</td>
                 <td class="num">
@@ -137,7 +142,7 @@ const keyOf = (put: Item['put']): string => (put === null ? BY_TREATMENT : put.b
         } @else {
           <p class="muted">
             Where an item stands goes by its tax treatment, each in one place. Another treatment counts from the next payslip on; what was
-            paid stays as it was stated until its payslips are corrected.
+            paid stays as it was stated until it is moved from the item's own page, or its payslips are corrected.
           </p>
         }
       }
@@ -146,6 +151,9 @@ const keyOf = (put: Item['put']): string => (put === null ? BY_TREATMENT : put.b
   styles: `
     .label {
       margin-right: 8px;
+    }
+    .astray {
+      display: block;
     }
     .box {
       border: 1px solid var(--rule);
@@ -202,7 +210,7 @@ export class BoxesPage {
   }
 
   protected sorted(items: readonly Item[]): Item[] {
-    return [...items].sort((a, b) => Number(b.open) - Number(a.open));
+    return [...items].sort((a, b) => Number(b.open) - Number(a.open) || Number(b.astray) - Number(a.astray));
   }
 
   protected chosen(item: Item): string {

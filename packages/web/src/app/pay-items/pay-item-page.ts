@@ -14,6 +14,7 @@ import { FigureWorking } from '../working/figure-working';
 import { selectEmployer, selectMayPrepare } from '../session/session.store';
 import { ItemForm } from './item-form';
 import { ItemHolders } from './item-holders';
+import { ItemMoves } from './item-moves';
 import { isHeld, itemKinds, limitWords, methodWords, shortfallWords } from './pay-item-words';
 import { itemChoicesStore, payItemsStore, payItemStore } from './pay-items.store';
 
@@ -32,6 +33,7 @@ type FormPart = 'how' | 'when' | 'counts' | 'goes';
     FormsModule,
     ItemForm,
     ItemHolders,
+    ItemMoves,
     MoneyPipe,
     Problem,
     RouterLink,
@@ -49,6 +51,7 @@ export class PayItemPage {
   private readonly employer = this.store.selectSignal(selectEmployer);
   protected readonly today = computed(() => this.employer()?.today ?? '');
   protected readonly mayPrepare = this.store.selectSignal(selectMayPrepare);
+  protected readonly mayMove = computed(() => this.employer()?.rights.includes('approve') ?? false);
   protected readonly mayAdjust = computed(() => this.employer()?.rights.includes('administer') ?? false);
   protected readonly item = this.store.selectSignal(payItemStore.selectData);
   protected readonly problem = this.store.selectSignal(payItemStore.selectProblem);
@@ -78,6 +81,9 @@ export class PayItemPage {
     const { code, name, kind, treatment, method, limits, order, shortfall, when, goes, countsInstead, regularRate } = item;
     return { code, name, kind, treatment, method, limits, order, shortfall, when, goes, countsInstead, regularRate };
   });
+  /** How the item counts, and how it would with the change that is looked at. */
+  protected readonly counted = computed(() => countedOf(this.definition()));
+  protected readonly previewed = signal<BodyOf<'itemMoves'> | null>(null);
   private readonly nameOf = (code: string): string => this.items().find((item) => item.code === code)?.name ?? code;
   protected readonly held = computed(() => !!this.item() && isHeld(this.item()!));
   protected readonly kind = computed(() => itemKinds.find((kind) => kind.kind === this.item()?.kind)?.one ?? '');
@@ -126,6 +132,7 @@ export class PayItemPage {
 
   protected preview(): void {
     this.saveProblem.set(null);
+    this.previewed.set(countedOf(this.form()!.value()));
     this.api
       .rehearse('changePayItem', this.change())
       .subscribe({ next: (effect) => this.effect.set(effect), error: (error: unknown) => this.saveProblem.set(problemOf(error)) });
@@ -168,3 +175,6 @@ export class PayItemPage {
     return { path: { id: this.id() }, body: { version: this.item()?.version ?? 0, item: this.form()!.value() } };
   }
 }
+
+const countedOf = (item: BodyOf<'addPayItem'> | null): BodyOf<'itemMoves'> | null =>
+  item && { treatment: item.treatment, ...(item.countsInstead ? { countsInstead: item.countsInstead } : {}) };
