@@ -15,6 +15,10 @@ export const leaveTermsSchema = z.strictObject({
   name,
   item: itemCode,
   payOutItem: itemCode,
+  /** Hours paid out in service through it, what must be left, and the most within twelve months. */
+  cashOutItem: itemCode,
+  cashOutKeeps: someHours.optional(),
+  cashOutAtMost: someHours.optional(),
   /** At the average that the country's law makes of what was earned before; at the rate where absent. */
   paidAt: z.literal('average').optional(),
   earns: z.discriminatedUnion('by', [

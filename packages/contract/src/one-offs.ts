@@ -14,6 +14,11 @@ const partSchema = z
   .object({ from: isoDate, to: isoDate })
   .refine((part) => part.from <= part.to && part.from.slice(0, 7) === part.to.slice(0, 7), 'days of one month');
 
+/** The days in which pay was earned that is not of the pay period. */
+const earnedSchema = z
+  .object({ from: isoDate, to: isoDate })
+  .refine((earned) => earned.from <= earned.to, 'a last day that is not before the first');
+
 /** What a one-off is back pay for. */
 export const backSchema = z.object({ from: isoDate, to: isoDate, payDate: isoDate, item: z.string() });
 
@@ -25,6 +30,7 @@ export const oneOffEntrySchema = z.object({
   amount: signedAmount,
   note: z.string().max(200).default(''),
   part: partSchema.nullish(),
+  earned: earnedSchema.nullish(),
   takes: takesSchema,
 });
 export const oneOffsSchema = z.object({ entries: z.array(oneOffEntrySchema).min(1, 'at least one line').max(5000) });
@@ -42,6 +48,7 @@ export const oneOffSchema = z.object({
   amount: z.string(),
   note: z.string(),
   part: partSchema.nullable(),
+  earned: earnedSchema.nullable(),
   takes: takesSchema,
   back: backSchema.nullable(),
   /** Waiting, in an open run, or paid; in words, with the run to open. */
@@ -59,6 +66,8 @@ export const oneOffPageSchema = z.object({
   /** Open runs that can be named, and items that can be entered. */
   runs: z.array(z.object({ id, label: z.string() })),
   items: z.array(z.object({ code: z.string(), name: z.string(), kind: z.string() })),
+  /** It matters for taxes in which days something was earned. */
+  earnedCounts: z.boolean(),
 });
 export type OneOffPage = z.infer<typeof oneOffPageSchema>;
 

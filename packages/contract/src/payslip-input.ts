@@ -172,6 +172,7 @@ export const payslipInputSchema = z.strictObject({
         hired: isoDate.optional(),
         balance: minor,
         earnedInYear: minor,
+        paidOutBefore: minor.optional(),
         yearBegun: z.boolean(),
         taken: z.array(z.strictObject({ date: isoDate, hours: decimal })),
         standardHours: decimal.optional(),
@@ -216,6 +217,7 @@ export const payslipInputSchema = z.strictObject({
         amount: signedAmount,
         note: z.string().optional(),
         part: z.strictObject({ from: isoDate, to: isoDate }).optional(),
+        earned: z.strictObject({ from: isoDate, to: isoDate }).optional(),
       }),
     )
     .default([]),

@@ -15,7 +15,8 @@ export interface LeaveResult {
 /**
  * The movements of one plan with one payslip: what lapses and is granted in a new plan year, what is taken, what is
  * earned, each within its limits. The balance is the sum of all movements posted before and these.
- * @param worked hours worked in the period; @param paid hours of the plan's item on the payslip
+ * @param worked hours worked in the period; @param paid hours of the plan's item on the payslip; @param cashedOut hours
+ * paid out in service on it
  */
 export function leaveOnPayslip(
   entry: LeaveOnPayslip,
@@ -23,6 +24,7 @@ export function leaveOnPayslip(
   worked: Exact,
   paid: Exact,
   paper: Paper,
+  cashedOut = ZERO,
 ): LeaveResult {
   const { plan } = entry;
   const year = planYearOf(plan, pay.to, entry.hired);
@@ -34,7 +36,12 @@ export function leaveOnPayslip(
   const taken = entry.taken.reduce((sum, day) => sum.plus(Exact.of(day.hours)), paid);
   if (!taken.isZero()) book.add('taken', takenOf(book, taken, paid));
   if (entry.earns && plan.earns.by !== 'year') book.add('earned', earned(book, worked, pay));
-  return { movements: book.movements, left: book.balance(), problems: problemsOf(book, taken, pay) };
+  const problems = problemsOf(book, taken, pay);
+  if (!cashedOut.isZero()) {
+    book.add('paid-out', book.reckon('paid-out', 'paid out in service').less('Hours paid out on this payslip', cashedOut).done());
+    problems.push(...problemsOfCashingOut(book, cashedOut));
+  }
+  return { movements: book.movements, left: book.balance(), problems };
 }
 
 /** The movements so far, and the balance that they leave. */
@@ -154,6 +161,34 @@ function problemsOf(book: Movements, taken: Exact, pay: { from: IsoDate; to: Iso
       code: 'leave-too-early',
       sentence: `${plan.name} may be taken from ${writtenDate(usable)} on, and ${taken.toDecimal(2)} hours are taken before. Take them off, or accept it with a reason.`,
     });
+  return problems;
+}
+
+/** What is paid out in service is agreed each time, leaves enough for rest, and is not too much in a year. */
+function problemsOfCashingOut(book: Movements, cashedOut: Exact): Problem[] {
+  const { plan, paidOutBefore = 0 } = book.entry;
+  const about = { weight: 'look' as const, figure: leaveCode(plan.code, 'paid-out') };
+  const hours = writtenDecimal(cashedOut.toDecimal(2));
+  const problems: Problem[] = [];
+  const keeps = Exact.of(plan.cashOutKeeps ?? '0');
+  if (book.sum.isBelow(keeps))
+    problems.push({
+      ...about,
+      code: 'leave-cash-out-keeps',
+      sentence: `${plan.name}: ${hours} hours paid out leave ${writtenDecimal(book.sum.toDecimal(2))}, and ${hoursText(keeps.toDecimal())} must be left. Pay out fewer hours.`,
+    });
+  const inYear = cashedOut.plus(Exact.minor(paidOutBefore));
+  if (plan.cashOutAtMost !== undefined && inYear.isAbove(Exact.of(plan.cashOutAtMost)))
+    problems.push({
+      ...about,
+      code: 'leave-cash-out-limit',
+      sentence: `${plan.name}: with ${hours} hours ${writtenDecimal(inYear.toDecimal(2))} are paid out within twelve months, and at most ${hoursText(plan.cashOutAtMost)} may be. Pay out fewer hours.`,
+    });
+  problems.push({
+    ...about,
+    code: 'leave-cashed-out',
+    sentence: `${plan.name}: ${hours} hours are paid out in service. That is agreed in writing each time: accept it with the day of the agreement.`,
+  });
   return problems;
 }
 

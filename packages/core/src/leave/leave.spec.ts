@@ -172,6 +172,51 @@ describe('Leave on a payslip', () => {
     expect(workings['leave:vacation:hour']?.amount).toBe('25.00');
   });
 
+  describe('paid out in service', () => {
+    const plan: LeavePlan = { ...VACATION, cashOutItem: 'cashed-out', cashOutKeeps: '152', cashOutAtMost: '76' };
+    const cashing = (hours: string, more: Partial<LeaveOnPayslip>) =>
+      computePayslip(hourly([of(plan, more)], { regular: '76', 'cashed-out': hours }), { workings: true });
+    const points = (hours: string, more: Partial<LeaveOnPayslip>) =>
+      cashing(hours, more)
+        .problems.map(({ code }) => code)
+        .filter((code) => code.startsWith('leave-'));
+
+    it('takes the hours off, is no work, and wants the agreement each time', () => {
+      const { lines, problems } = cashing('38', { balance: 20_000 });
+      const amounts = Object.fromEntries(lines.filter(({ kind }) => kind === 'leave').map(({ code, amount }) => [code, amount]));
+      expect(amounts).toEqual({ 'leave:vacation:earned': 462, 'leave:vacation:paid-out': -3800 });
+      expect(lines.find(({ code }) => code === 'cashed-out')?.amount).toBe(76_000);
+      expect(problems.map(({ sentence }) => sentence)).toContain(
+        'Vacation: 38.00 hours are paid out in service. That is agreed in writing each time: accept it with the day of the agreement.',
+      );
+    });
+
+    it('leaves four weeks, to the hundredth of an hour (Fair Work Act, section 94)', () => {
+      // 4.62 are earned with the payslip: of 185.38 and these 38 leave 152.
+      expect(points('38', { balance: 18_538 })).toEqual(['leave-cashed-out']);
+      expect(points('38', { balance: 18_537 })).toEqual(['leave-cash-out-keeps', 'leave-cashed-out']);
+    });
+
+    it('is two weeks in twelve months at most', () => {
+      expect(points('38', { balance: 40_000, paidOutBefore: 3800 })).toEqual(['leave-cashed-out']);
+      expect(points('38', { balance: 40_000, paidOutBefore: 3801 })).toEqual(['leave-cash-out-limit', 'leave-cashed-out']);
+    });
+
+    it('is paid at the hourly part of a salary', () => {
+      const input = inputOf({ pay: '2000' });
+      const item = anItem('cashed-out', 'earning', 'wages', { method: { by: 'hours', multiple: '1' } });
+      const rates = [{ id: 'salary', label: 'Salary', per: 'period' as const, amount: '2000', primary: true }];
+      const { lines } = computePayslip({
+        ...input,
+        rates,
+        hourItems: [item],
+        hours: [{ item: 'cashed-out', rate: 'salary', hours: '16' }],
+        leave: [of(plan, { balance: 20_000, standardHours: '80' })],
+      });
+      expect(lines.find(({ code }) => code === 'cashed-out')?.amount).toBe(40_000);
+    });
+  });
+
   it('of a salary in the period of hire or leaving is paid for the weekdays employed', () => {
     const input = inputOf({ pay: '2000' });
     const { gross } = computePayslip({ ...input, employed: { to: '2026-11-13' } }).totals;

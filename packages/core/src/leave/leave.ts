@@ -26,6 +26,11 @@ export interface LeavePlan {
   paidAt?: 'average';
   /** The item by which unused hours are paid out when somebody leaves; without one they are not paid. */
   payOutItem?: string;
+  /** The item paid by the hour through which hours are paid out in service, by agreement; without one they cannot be. */
+  cashOutItem?: string;
+  /** Hours that must be left, and the most that is paid out so within twelve months. */
+  cashOutKeeps?: string;
+  cashOutAtMost?: string;
   earns: LeaveEarning;
   /** Days after hire before anything is earned, and before anything may be taken. */
   earnsAfterDays?: number;
@@ -48,6 +53,8 @@ export interface LeaveOnPayslip {
   balance: Minor;
   /** Earned in the plan year before this payslip. */
   earnedInYear: Minor;
+  /** Paid out in the twelve months before. */
+  paidOutBefore?: Minor;
   /** A payslip of the plan year has been posted: what is carried over, lapses or is granted was done by it. */
   yearBegun: boolean;
   /** Approved leave of the period that is not paid through hours: of people with a salary, and unpaid leave. */
@@ -91,3 +98,7 @@ export function daysOfFirstYear(year: { from: IsoDate; to: IsoDate }, hired: Iso
   const of = daysBetween(year.from, year.to) + 1;
   return { days: hired && hired > year.from ? Math.max(0, daysBetween(hired, year.to) + 1) : of, of };
 }
+
+/** Items paid by the hour whose hours are leave, and no work. */
+export const leaveItemsOf = ({ item, cashOutItem }: Pick<LeavePlan, 'item' | 'cashOutItem'>): string[] =>
+  [item, cashOutItem].filter((code) => code !== undefined);

@@ -1,7 +1,7 @@
 import { daysBetween, daysOfPart, writtenDate, writtenDay } from '../calendar/dates';
 import { written, writtenDecimal } from '../money/amounts';
 import { Exact, ZERO } from '../money/exact';
-import { leaveCode, type LeaveOnPayslip } from '../leave/leave';
+import { leaveCode, leaveItemsOf, type LeaveOnPayslip } from '../leave/leave';
 import { leaveOnPayslip } from '../leave/leave-on-payslip';
 import { makeUpPay } from '../time/make-up';
 import type { TimeEntry } from '../time/time';
@@ -111,7 +111,12 @@ function payHours(draft: PayslipDraft): void {
     const rate = rates.find((candidate) => candidate.id === entry.rate);
     if (!item || item.method.by !== 'hours')
       throw new CannotCompute('hours-without-item', `Hours are entered on "${entry.item}", which is not an item paid by the hour.`);
-    if (rate?.per !== 'hour')
+    const plan = draft.input.leave?.find((one) => one.plan.cashOutItem === entry.item);
+    const ofSalary =
+      rate && rate.per !== 'hour' && plan?.standardHours !== undefined
+        ? hourOfSalary(draft, plan.plan.code, rate, plan.standardHours)
+        : undefined;
+    if (!rate || (rate.per !== 'hour' && !ofSalary))
       throw new CannotCompute(
         'hours-without-rate',
         `${item.name} has hours, but there is no hourly rate in force for them. Add one on the person's page.`,
@@ -121,7 +126,7 @@ function payHours(draft: PayslipDraft): void {
     const multiple = Exact.of(item.method.multiple);
     const reckoning = draft.paper.reckon(id, label).start('Hours', entry.figure ?? worked);
     const regular = draft.paper.workings[rate.id];
-    const average = averageFor(draft, entry.item);
+    const average = ofSalary ?? averageFor(draft, entry.item);
     if (average) reckoning.times(average.label, average);
     else reckoning.times(rate.label, regular ? { key: rate.id, label: rate.label, amount: Exact.of(rate.amount) } : Exact.of(rate.amount));
     if (!multiple.equals(Exact.whole(1))) reckoning.times(item.name, multiple);
@@ -155,13 +160,14 @@ function oneSumOverAChange(draft: PayslipDraft, item: PayItem, rate: Rate, figur
 function keepLeave(draft: PayslipDraft, entry: LeaveOnPayslip): void {
   const { input, paper } = draft;
   const { plan } = entry;
-  const leaveItems = new Set(input.leave?.flatMap((one) => one.plan.item ?? []));
+  const leaveItems = input.leave?.flatMap((one) => leaveItemsOf(one.plan)) ?? [];
   const paid = plan.item ? draft.hours([plan.item]) : ZERO;
-  const entered = draft.hours().minus(draft.hours([...leaveItems]));
+  const entered = draft.hours().minus(draft.hours(leaveItems));
   // Who has a salary works the ordinary hours, but for the leave taken.
   const away = (input.leave ?? []).flatMap((one) => one.taken).reduce((sum, day) => sum.plus(Exact.of(day.hours)), ZERO);
   const worked = entry.standardHours === undefined ? entered : Exact.of(entry.standardHours).minus(away).atLeast(ZERO);
-  const { movements, left, problems } = leaveOnPayslip(entry, input.pay, worked, paid, paper);
+  const cashedOut = plan.cashOutItem ? draft.hours([plan.cashOutItem]) : ZERO;
+  const { movements, left, problems } = leaveOnPayslip(entry, input.pay, worked, paid, paper, cashedOut);
   for (const { movement, figure } of movements)
     draft.post(figure, { code: leaveCode(plan.code, movement), kind: 'leave', label: figure.label });
   draft.problems.push(...problems);

@@ -1,4 +1,5 @@
 import { addDays, daysOfPart, weekday, writtenDate } from '../calendar/dates';
+import { leaveItemsOf } from '../leave/leave';
 import { Exact, ZERO } from '../money/exact';
 import type { ItemOnPayslip, PayItem, PercentOf } from '../pay-items/pay-item';
 import { notDueWhy } from '../pay-items/when';
@@ -77,7 +78,7 @@ export class PayslipDraft {
       base: (code) => this.base(code),
       yearToDate: (code, label) => ({ key: '', label, amount: Exact.minor(input.balances[code]?.year ?? 0) }),
       earlierInPeriod: (code, label) => ({ key: '', label, amount: Exact.minor(input.balances[code]?.earnings ?? 0) }),
-      hoursWorked: () => this.hours().minus(this.hours((input.leave ?? []).flatMap(({ plan }) => plan.item ?? []))),
+      hoursWorked: () => this.hours().minus(this.hours((input.leave ?? []).flatMap(({ plan }) => leaveItemsOf(plan)))),
       problem: (problem) => this.problems.push(problem),
     };
   }

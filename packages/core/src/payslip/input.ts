@@ -63,6 +63,8 @@ export interface OneOff {
   note?: string;
   /** Only a part of a month is paid: days of it, of all days of that month. */
   part?: { from: IsoDate; to: IsoDate };
+  /** The days in which it was earned, where that is not the pay period: for taxes that are spread over these. */
+  earned?: { from: IsoDate; to: IsoDate };
 }
 
 export interface TaxOverride {

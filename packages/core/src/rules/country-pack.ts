@@ -279,6 +279,8 @@ export interface CountryPack<Tax = unknown, Employer = unknown> {
     parts: readonly { title: string; columns: readonly { label: string; codes: RegExp; toDate?: true }[] }[];
     source: Source;
   };
+  /** Taxes of pay beside the regular go by the days in which it was earned. */
+  countsDaysEarned?: true;
   /** Pay of further periods can be paid with a payslip, for the country says how it is taxed. */
   paysAhead?: true;
   /** Leave paid at an average of what was earned before: by which sums, and how. */

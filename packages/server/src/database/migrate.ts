@@ -38,6 +38,7 @@ import { leaveByLaw } from './migrations/0044-leave-by-law';
 import { enrolment } from './migrations/0045-enrolment';
 import { notices } from './migrations/0046-notices';
 import { movedItems } from './migrations/0047-moved-items';
+import { earnedIn } from './migrations/0048-earned-in';
 import { filings } from './migrations/0032-filings';
 import { destinations } from './migrations/0031-destinations';
 import { countsOn } from './migrations/0030-counts-on';
@@ -96,6 +97,7 @@ const MIGRATIONS = [
   { name: '0045-enrolment', sql: enrolment },
   { name: '0046-notices', sql: notices },
   { name: '0047-moved-items', sql: movedItems },
+  { name: '0048-earned-in', sql: earnedIn },
 ];
 
 /** Brings the database to the newest schema: all that is missing or nothing. Forward only. */

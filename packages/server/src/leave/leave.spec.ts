@@ -74,6 +74,45 @@ describe('Leave', () => {
       entries: [{ person, balance: 'leave:vacation', amount }],
     });
 
+  it('is paid out in service by the hours entered, and twelve months are counted', async () => {
+    const item = {
+      code: 'cashed-out',
+      name: 'Vacation paid out',
+      kind: 'earning',
+      treatment: 'wages',
+      method: { by: 'hours', multiple: '1' },
+      order: 26,
+    };
+    await addPayItem(scope, payItemSchema.parse(item));
+    const out = { cashOutItem: 'cashed-out', cashOutKeeps: '20', cashOutAtMost: '30' };
+    expect(
+      await refusal(changeLeavePlan(scope, plan, { from: '2026-01-01', terms: terms({ ...out, cashOutItem: 'vacation' }) })),
+    ).toContain('go through two items');
+    expect(await refusal(changeLeavePlan(scope, plan, { from: '2026-01-01', terms: terms({ ...out, cashOutItem: 'bonus' }) }))).toContain(
+      'not paid by the hour',
+    );
+    await changeLeavePlan(scope, plan, { from: '2026-01-01', terms: terms(out) });
+    await opening('60');
+    const run = await place.run();
+    const { id: payslipId, lines, version } = await payslipOf(run, place.people.hourly);
+    const ordinary = lines.find(({ code }) => code === 'ordinary')?.quantity;
+    await changePayslip(scope, run, payslipId, { version, edits: { hours: { 'cashed-out': '24' } } });
+    // What is paid out was not worked: the ordinary hours stay as they were.
+    expect((await payslipOf(run, place.people.hourly)).lines.find(({ code }) => code === 'ordinary')?.quantity).toBe(ordinary);
+    expect(await movements(run, place.people.hourly)).toEqual({ 'vacation:earned': 400, 'vacation:paid-out': -2400 });
+    await place.approve(run);
+    scope = await place.scope();
+    expect(await balance()).toBe(4000);
+    // 24 hours of the 30 are used up: 8 more are two too many.
+    const next = await place.run({ from: '2026-11-22', to: '2026-12-05', payDate: '2026-12-11' });
+    const later = await payslipOf(next, place.people.hourly);
+    await changePayslip(scope, next, later.id, { version: later.version, edits: { hours: { 'cashed-out': '8' } } });
+    const said = (await openPoints(scope, await openRun(scope, next)))
+      .map(({ sentence }) => sentence)
+      .filter((sentence) => sentence.startsWith('Vacation: '));
+    expect(said.join(' ')).toContain('with 8.00 hours 32.00 are paid out within twelve months, and at most 30 may be');
+  });
+
   it('is earned by the approved payslip, and given back by its reversal', async () => {
     const run = await place.run();
     expect(await movements(run, place.people.hourly)).toEqual({ 'vacation:earned': 400 });

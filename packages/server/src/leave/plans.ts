@@ -187,7 +187,7 @@ async function refuseSharedItems(scope: Scope, transaction: Transaction): Promis
 }
 
 async function checkTerms(scope: Scope, terms: LeaveTerms, transaction: Transaction): Promise<void> {
-  const wanted = [terms.item, terms.payOutItem].filter((code) => code !== undefined);
+  const wanted = [terms.item, terms.payOutItem, terms.cashOutItem].filter((code) => code !== undefined);
   const items = await select<{ code: string; by: string; kind: string; name: string }>(
     scope.database,
     `select code, definition->'method'->>'by' as by, definition->>'kind' as kind, definition->>'name' as name from pay_items where employer_id = :employer and not retired`,
@@ -202,6 +202,14 @@ async function checkTerms(scope: Scope, terms: LeaveTerms, transaction: Transact
     throw invalid(`${paying.name} is not paid by the hour, and leave is. Choose an item paid by the hour.`, [
       { path: 'terms.item', expected: 'an item paid by the hour' },
     ]);
+  const cashing = items.find((item) => item.code === terms.cashOutItem);
+  if (cashing && (cashing.by !== 'hours' || cashing.code === terms.item))
+    throw invalid(
+      cashing.code === terms.item
+        ? `Leave that is taken and leave that is paid out in service go through two items, so that their hours can be told apart.`
+        : `${cashing.name} is not paid by the hour. Leave is paid out in service through an item paid by the hour.`,
+      [{ path: 'terms.cashOutItem', expected: 'another item paid by the hour' }],
+    );
   const out = items.find((item) => item.code === terms.payOutItem);
   if (out && out.kind !== 'earning')
     throw invalid(`${out.name} is no pay. Unused leave is paid out through an earning.`, [

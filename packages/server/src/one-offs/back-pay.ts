@@ -122,6 +122,7 @@ export async function takeBackPay(scope: Scope, body: ParsedBodyOf<'takeBackPay'
             amount: Exact.minor(line.difference).toDecimal(2),
             note: `Back pay ${writtenPeriod(from, to)}: ${line.label}`,
             takes: body.takes,
+            earned: { from, to },
             back: { from, to, payDate, item: line.item },
           };
         }),

@@ -7,7 +7,7 @@ import { workOutAgain } from '../calculation/again';
 import { openRun } from '../calculation/calculation';
 import { readTable } from '../files/table';
 import { changing } from '../users/changing';
-import type { Scope } from '../scope';
+import { packFor, type Scope } from '../scope';
 
 interface Row {
   id: string;
@@ -21,6 +21,7 @@ interface Row {
   amount: string;
   note: string;
   part: OneOff['part'];
+  earned: OneOff['earned'];
   takeBy: Takes['by'];
   namedRun: string | null;
   namedPayDate: string | null;
@@ -35,7 +36,7 @@ interface Row {
 }
 
 const ROWS = `select o.id, o.person_id as "personId", p.family_name || ', ' || p.given_name as person, p.code, p.department, i.code as item, i.definition->>'name' as "itemName", i.definition->>'kind' as kind,
-    o.amount::text, o.note, o.part, o.take_by as "takeBy", o.run_id as "namedRun", nr.pay_date as "namedPayDate", o.on_date as "onDate", o.back, o.payslip_id as "payslipId", y.run_id as "runId", r.pay_date as "payDate", y.state as "payslipState",
+    o.amount::text, o.note, o.part, o.earned, o.take_by as "takeBy", o.run_id as "namedRun", nr.pay_date as "namedPayDate", o.on_date as "onDate", o.back, o.payslip_id as "payslipId", y.run_id as "runId", r.pay_date as "payDate", y.state as "payslipState",
     u.name as by, to_char(o.entered_at, 'YYYY-MM-DD"T"HH24:MI:SS') as at
   from one_offs o join people p on p.id = o.person_id join pay_items i on i.id = o.item_id join users u on u.id = o.user_id
   left join pay_runs nr on nr.id = o.run_id left join payslips y on y.id = o.payslip_id left join pay_runs r on r.id = y.run_id`;
@@ -64,6 +65,7 @@ export async function oneOffPage(scope: Scope, all: boolean): Promise<OneOffPage
     oneOffs: rows.map(viewOf),
     runs: runs.map((run) => ({ id: run.id, label: `${run.name}, ${writtenPeriod(run.from, run.to)}, paid ${writtenDate(run.payDate)}` })),
     items,
+    earnedCounts: packFor(scope).countsDaysEarned ?? false,
   };
 }
 
@@ -112,6 +114,7 @@ export interface NewOneOff {
   amount: string;
   note: string;
   part?: OneOff['part'] | undefined;
+  earned?: OneOff['earned'] | undefined;
   takes: Takes;
   back: OneOff['back'];
   /** A deduction given back: the database holds it to what was taken. */
@@ -122,13 +125,15 @@ export interface NewOneOff {
 export async function insert(scope: Scope, entries: readonly NewOneOff[], transaction: Transaction): Promise<string[]> {
   const made = (await execute(
     scope.database,
-    `insert into one_offs (employer_id, person_id, item_id, amount, note, part, take_by, run_id, on_date, back, refunds, user_id)
-     select :employer, e."personId", e."itemId", e.amount, e.note, e.part, e.by, e."runId", e.date, e.back, coalesce(e.refunds, false), :user
-     from jsonb_to_recordset(cast(:entries as jsonb)) as e("personId" uuid, "itemId" uuid, amount numeric, note text, part jsonb, by text, "runId" uuid, date date, back jsonb, refunds boolean) returning id`,
+    `insert into one_offs (employer_id, person_id, item_id, amount, note, part, earned, take_by, run_id, on_date, back, refunds, user_id)
+     select :employer, e."personId", e."itemId", e.amount, e.note, e.part, e.earned, e.by, e."runId", e.date, e.back, coalesce(e.refunds, false), :user
+     from jsonb_to_recordset(cast(:entries as jsonb)) as e("personId" uuid, "itemId" uuid, amount numeric, note text, part jsonb, earned jsonb, by text, "runId" uuid, date date, back jsonb, refunds boolean) returning id`,
     {
       employer: scope.employer.id,
       user: scope.user.id,
-      entries: JSON.stringify(entries.map(({ takes, part, ...entry }) => ({ ...entry, part: part ?? null, ...takes }))),
+      entries: JSON.stringify(
+        entries.map(({ takes, part, earned, ...entry }) => ({ ...entry, part: part ?? null, earned: earned ?? null, ...takes })),
+      ),
     },
     transaction,
   )) as { id: string }[];
@@ -201,12 +206,13 @@ export async function changeOneOff(scope: Scope, id: string, body: ParsedBodyOf<
     const payslip = row.payslipId;
     await execute(
       scope.database,
-      `update one_offs set amount = :amount, note = :note, part = :part, take_by = :by, run_id = :runId, on_date = :date, payslip_id = null where id = :id`,
+      `update one_offs set amount = :amount, note = :note, part = :part, earned = :earned, take_by = :by, run_id = :runId, on_date = :date, payslip_id = null where id = :id`,
       {
         id,
         amount: body.amount,
         note: body.note,
         part: body.part ? JSON.stringify(body.part) : null,
+        earned: body.earned ? JSON.stringify(body.earned) : null,
         by: takes.by,
         runId: takes.by === 'run' ? takes.runId : null,
         date: takes.by === 'date' ? takes.date : null,

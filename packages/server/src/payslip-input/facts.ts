@@ -133,7 +133,7 @@ const STANDING = `(select json_agg(json_strip_nulls(json_build_object('tax', st.
              from standing_taxes st where st.person_id = p.id and st.from_date <= :payDate and (st.to_date is null or st.to_date >= :payDate))`;
 
 /** One-offs that were waiting and that the payslip takes. */
-const TAKEN = `(select json_agg(json_strip_nulls(json_build_object('id', o.id, 'item', i.code, 'amount', o.amount::text, 'note', nullif(o.note, ''), 'part', o.part)) order by o.number)
+const TAKEN = `(select json_agg(json_strip_nulls(json_build_object('id', o.id, 'item', i.code, 'amount', o.amount::text, 'note', nullif(o.note, ''), 'part', o.part, 'earned', o.earned)) order by o.number)
              from one_offs o join pay_items i on i.id = o.item_id where o.payslip_id = y.id)`;
 
 /** Approved time of the period, with that of the days before it in a workweek that reaches into it. */

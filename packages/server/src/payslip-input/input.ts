@@ -74,7 +74,16 @@ export interface PersonFacts {
   earlierPay?: PayslipInput['earlierPay'] | null;
   ending?: PayslipInput['person']['ending'] | null;
   /** One-offs that were waiting and that this payslip takes. */
-  taken: { id: string; item: string; amount: string; note?: string; part?: { from: string; to: string } }[] | null;
+  taken:
+    | {
+        id: string;
+        item: string;
+        amount: string;
+        note?: string;
+        part?: { from: string; to: string };
+        earned?: { from: string; to: string };
+      }[]
+    | null;
   earnedBefore?: EarnedBefore[] | null;
   balances: Balances | null;
   spans: Record<string, { month: number; quarter: number; period: number }> | null;
@@ -87,6 +96,7 @@ export interface LeaveFacts {
   plan: string;
   balance: number;
   earnedInYear: number;
+  paidOutBefore: number;
   yearBegun: boolean;
   days: { date: string; hours: string }[] | null;
   /** Entered with the leaving: what is left is paid out. */
@@ -207,8 +217,10 @@ export function hoursByColumn(
   if (!hourly || run.rules || person.time || first === undefined || entered[first] !== undefined || person.standardHours === null)
     return entered;
   // Leave taken out of the standard week, and hours on the second rate, are hours not worked on the first.
+  const cashedOut = new Set(plansOf(run, person).flatMap(({ plan }) => plan.cashOutItem ?? []));
   const others = Object.entries(entered).filter(
-    ([column]) => column !== first && (readColumn(column).series !== null || isPlain(run, column)),
+    ([column]) =>
+      column !== first && !cashedOut.has(readColumn(column).item) && (readColumn(column).series !== null || isPlain(run, column)),
   );
   let rest = Exact.of(person.standardHours);
   const part = employedPart(run, person);
@@ -260,7 +272,7 @@ const plansOf = (run: RunFacts, { leave }: Pick<PersonFacts, 'leave'>) =>
 /** The person's plans as the payslip needs them; nothing is earned by runs beside the regular ones. */
 function leaveOf(run: RunFacts, person: PersonFacts, hourly: boolean): LeaveOnPayslip[] {
   if (run.rules && !run.rules.paysOutLeave) return [];
-  return plansOf(run, person).map(({ plan, balance, earnedInYear, yearBegun, days, paysOut }) => {
+  return plansOf(run, person).map(({ plan, balance, earnedInYear, paidOutBefore, yearBegun, days, paysOut }) => {
     const within = hourly && plan.item !== undefined;
     const payOut = paysOut && plan.payOutItem !== undefined && (!!run.rules?.paysOutLeave || (!!person.left && person.left <= run.pay.to));
     return {
@@ -268,6 +280,7 @@ function leaveOf(run: RunFacts, person: PersonFacts, hourly: boolean): LeaveOnPa
       ...(person.hired ? { hired: person.hired } : {}),
       balance,
       earnedInYear,
+      ...(paidOutBefore ? { paidOutBefore } : {}),
       yearBegun,
       taken: within || run.rules ? [] : days,
       ...(!hourly && person.standardHours !== null ? { standardHours: person.standardHours } : {}),

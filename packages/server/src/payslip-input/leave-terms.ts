@@ -22,7 +22,7 @@ const YEAR_FROM = `(select case when coalesce(t.terms->>'yearBegins', '01-01') =
                        from (select make_date(extract(year from cast(:periodTo as date))::int, split_part(coalesce(t.terms->>'yearBegins', '01-01'), '-', 1)::int, least(split_part(coalesce(t.terms->>'yearBegins', '01-01'), '-', 2)::int, 28)) as d) s) end)`;
 
 /** The plans of a person `p` in a period, with what the ledger says and the days approved in the period. */
-export const LEAVE = `(select json_agg(json_build_object('plan', m.plan_id, 'balance', coalesce(s.balance, 0), 'earnedInYear', coalesce(s.earned, 0), 'yearBegun', coalesce(s.begun, false),
+export const LEAVE = `(select json_agg(json_build_object('plan', m.plan_id, 'balance', coalesce(s.balance, 0), 'earnedInYear', coalesce(s.earned, 0), 'paidOutBefore', coalesce(s.out, 0), 'yearBegun', coalesce(s.begun, false),
                 'days', (select json_agg(json_build_object('date', d.on_date, 'hours', trim_scale(d.hours)::text) order by d.on_date)
                          from leave_days d join leave_requests q on q.id = d.request_id and q.state = 'approved' and q.plan_id = m.plan_id
                          where d.person_id = p.id and d.on_date between cast(:periodFrom as date) and cast(:periodTo as date)),
@@ -33,6 +33,7 @@ export const LEAVE = `(select json_agg(json_build_object('plan', m.plan_id, 'bal
               left join lateral (
                 select sum(l.amount) as balance,
                        sum(l.amount) filter (where l.code in ('leave:' || lp.code || ':earned', 'leave:' || lp.code || ':granted') and r.period_to >= yr.from_date and r.period_to < yr.from_date + interval '1 year') as earned,
+                       -sum(l.amount) filter (where l.code = 'leave:' || lp.code || ':paid-out' and r.period_to > cast(:periodTo as date) - interval '1 year') as out,
                        bool_or(lx.state = 'posted' and r.kind in ('regular', 'correction') and r.period_to >= yr.from_date and r.period_to < yr.from_date + interval '1 year') as begun
                 from ledger_lines l join pay_runs r on r.id = l.run_id join payslips lx on lx.id = l.payslip_id
                 where l.person_id = p.id and l.kind = 'leave' and l.code like 'leave:' || lp.code || ':%') s on true

@@ -63,7 +63,9 @@ export const deductionCode = (kind: keyof typeof DEDUCTIONS): string => `au.dedu
 
 /** Pay that is taxed over the year and not in its period. */
 export const ADDITIONAL = 'au.additional';
-/** Of what was withheld, what was on such pay. */
+/** Of such pay what was spread over the pay periods in which it was earned. */
+export const ADDITIONAL_APART = 'au.additional.apart';
+/** Of what was withheld, what was on pay spread over the year. */
 export const ADDITIONAL_TAX = 'au.additional.withheld';
 export const UNUSED_LEAVE = 'au.unused-leave';
 export const UNUSED_SERVICE_LEAVE = 'au.unused-service-leave';

@@ -3,7 +3,10 @@ import type { Source } from '../../working/working';
 
 const FAIR_WORK = 'Fair Work Act 2009';
 const [ANNUAL, PERSONAL, VIOLENCE] = [
-  { publication: FAIR_WORK, section: 'Section 87: four weeks a year, five for shift workers' },
+  {
+    publication: FAIR_WORK,
+    section: 'Section 87: four weeks a year, five for shift workers; cashing out by sections 93 and 94 and the awards',
+  },
   { publication: FAIR_WORK, section: 'Section 96: ten days a year' },
   { publication: FAIR_WORK, section: 'Section 106A: ten days a year, of casuals too, not carried over' },
 ];
@@ -22,6 +25,12 @@ export const SERVICE_LEAVE: Readonly<Record<string, { weeks: number; years: numb
 const WEEKS_OF_YEAR = 52;
 const DAYS_OF_YEAR = 365;
 
+/** Annual leave may be cashed out by agreement: four weeks must be left (sections 93 and 94), and by the awards two weeks a year are the most. */
+const cashingOut = (hoursOfWeek: number) => ({
+  cashOutKeeps: (4 * hoursOfWeek).toFixed(2),
+  cashOutAtMost: (2 * hoursOfWeek).toFixed(2),
+});
+
 type Granted = { label: string; terms: Omit<LeavePlan, 'code'>; source: Source };
 
 /** Leave that accrues with each hour of ordinary work; in a year it comes to the hours that the law grants. */
@@ -38,8 +47,10 @@ const accruing = (label: string, name: string, hours: number, hoursOfWeek: numbe
 /** Plans to begin with, by the National Employment Standards and the long service leave acts; hours are those of a full week. */
 export function leaveGranted(hoursOfWeek: number): readonly Granted[] {
   return [
-    accruing('Annual leave, four weeks', 'Annual leave', 4 * hoursOfWeek, hoursOfWeek, ANNUAL),
-    accruing('Annual leave, five weeks (shift workers)', 'Annual leave, shift workers', 5 * hoursOfWeek, hoursOfWeek, ANNUAL),
+    ...[
+      accruing('Annual leave, four weeks', 'Annual leave', 4 * hoursOfWeek, hoursOfWeek, ANNUAL),
+      accruing('Annual leave, five weeks (shift workers)', 'Annual leave, shift workers', 5 * hoursOfWeek, hoursOfWeek, ANNUAL),
+    ].map((granted) => ({ ...granted, terms: { ...granted.terms, ...cashingOut(hoursOfWeek) } })),
     accruing("Personal and carer's leave, ten days", "Personal and carer's leave", 2 * hoursOfWeek, hoursOfWeek, PERSONAL),
     {
       label: 'Family and domestic violence leave, ten days',

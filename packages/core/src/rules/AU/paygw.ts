@@ -2,7 +2,6 @@ import { Exact } from '../../money/exact';
 import type { Figure } from '../../working/reckoning';
 import type { TaxResult } from '../country-pack';
 import { usualPay, withheldFromAdditional } from './additional';
-import { ADDITIONAL_TAX } from './codes';
 import { terminationPayments } from './termination';
 import { unusedLeave } from './unused-leave';
 import type { Context } from './context';
@@ -20,18 +19,14 @@ export function payAsYouGo(context: Context): TaxResult[] {
   const alone = extra.isZero() && !additional && !leave;
   const figure = alone
     ? withheldFrom(context, pay, WITHHELD, LABEL)
-    : together(context, { pay, extra, additional, leave: leave?.withheld });
+    : together(context, { pay, extra, additional: additional?.withheld, leave: leave?.withheld });
   return [
     {
       code: WITHHELD,
       label: LABEL,
       figure,
       counted: pay,
-      bases: [
-        ...(additional ? [{ code: ADDITIONAL_TAX, label: additional.label, figure: additional }] : []),
-        ...(leave?.bases ?? []),
-        ...termination.bases,
-      ],
+      bases: [...(additional?.bases ?? []), ...(leave?.bases ?? []), ...termination.bases],
     },
     ...termination.taxes,
   ];

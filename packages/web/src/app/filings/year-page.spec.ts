@@ -65,7 +65,7 @@ describe("A year's end", () => {
 });
 
 describe('Items and boxes', () => {
-  const item = { kind: 'deduction', treatment: 'After tax', posted: 100, boxes: [], none: null, put: null };
+  const item = { kind: 'deduction', treatment: 'After tax', posted: 100, boxes: [], none: null, put: null, astray: false };
   const map: BoxMap = {
     year: '2026',
     filings: [

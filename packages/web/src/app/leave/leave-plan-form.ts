@@ -16,6 +16,8 @@ const NUMBERS = [
   { key: 'atMostBalance', label: 'Until the balance is', unit: 'hours' },
   { key: 'carryOver', label: 'Carried over at most', unit: 'hours' },
   { key: 'mayOwe', label: 'May go below zero by', unit: 'hours' },
+  { key: 'cashOutKeeps', label: 'Paid out in service, left at least', unit: 'hours' },
+  { key: 'cashOutAtMost', label: 'Paid out in service in twelve months, at most', unit: 'hours' },
   { key: 'earnsAfterDays', label: 'Earned from so many days after hire', unit: 'days' },
   { key: 'usableAfterDays', label: 'Taken from so many days after hire', unit: 'days' },
 ] as const;
@@ -65,6 +67,15 @@ const NUMBERS = [
             <option value="">is not paid</option>
             @for (one of earnings(); track one.code) {
               <option [value]="one.code">is paid out through {{ one.name }}</option>
+            }
+          </select>
+        </label>
+        <label class="field"
+          >In service, by agreement
+          <select name="cashOut" [(ngModel)]="cashOutItem">
+            <option value="">is not paid out</option>
+            @for (one of hourItems(); track one.code) {
+              <option [value]="one.code">may be paid out through {{ one.name }}</option>
             }
           </select>
         </label>
@@ -199,6 +210,7 @@ export class LeavePlanForm {
   protected from = '';
   protected item = '';
   protected payOutItem = '';
+  protected cashOutItem = '';
   protected year: '01-01' | 'hire' | 'day' = '01-01';
   protected yearDay = '07-01';
   protected by: LeaveTerms['earns']['by'] = 'period';
@@ -210,6 +222,8 @@ export class LeavePlanForm {
     atMostBalance: '',
     carryOver: '',
     mayOwe: '',
+    cashOutKeeps: '',
+    cashOutAtMost: '',
     earnsAfterDays: '',
     usableAfterDays: '',
   };
@@ -268,6 +282,7 @@ export class LeavePlanForm {
       ...terms,
       ...(this.item ? { item: this.item } : {}),
       ...(this.payOutItem ? { payOutItem: this.payOutItem } : {}),
+      ...(this.cashOutItem ? { cashOutItem: this.cashOutItem } : {}),
     });
     this.entered.next();
   }
@@ -277,6 +292,7 @@ export class LeavePlanForm {
     this.name = terms.name;
     this.item = terms.item ?? '';
     this.payOutItem = terms.payOutItem ?? '';
+    this.cashOutItem = terms.cashOutItem ?? '';
     this.average = terms.paidAt === 'average';
     this.year = terms.yearBegins === '01-01' || terms.yearBegins === 'hire' ? terms.yearBegins : 'day';
     if (this.year === 'day') this.yearDay = terms.yearBegins;
@@ -291,13 +307,14 @@ export class LeavePlanForm {
     const steps = this.steps()
       .filter((step) => step.hours)
       .map((step) => ({ fromMonths: Number(step.months || 0), hours: step.hours }));
-    const { atMostInYear, atMostBalance, carryOver, mayOwe, earnsAfterDays, usableAfterDays } = this.values;
-    const hours = Object.entries({ atMostInYear, atMostBalance, carryOver, mayOwe }).filter(([, value]) => value);
+    const { earnsAfterDays, usableAfterDays, ...inHours } = this.values;
+    const hours = Object.entries(inHours).filter(([, value]) => value);
     const days = Object.entries({ earnsAfterDays, usableAfterDays }).filter(([, value]) => value);
     return {
       name: this.name,
       ...(this.item ? { item: this.item } : {}),
       ...(this.payOutItem ? { payOutItem: this.payOutItem } : {}),
+      ...(this.cashOutItem ? { cashOutItem: this.cashOutItem } : {}),
       ...(this.average ? { paidAt: 'average' as const } : {}),
       earns:
         this.by === 'hours-worked'

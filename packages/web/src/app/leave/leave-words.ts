@@ -47,6 +47,15 @@ export function termsWords(terms: LeaveTerms, itemName: (code: string) => string
     terms.mayOwe && Number(terms.mayOwe) ? `down to −${hoursText(terms.mayOwe)}` : '',
     `plan year from ${terms.yearBegins === 'hire' ? 'the day of hire' : writtenDate(`2026-${terms.yearBegins}`).replace(' 2026', '')}`,
     terms.item ? `paid through ${itemName(terms.item)}` : 'not paid',
+    terms.cashOutItem
+      ? [
+          `may be paid out in service through ${itemName(terms.cashOutItem)}`,
+          terms.cashOutKeeps ? `with ${hoursText(terms.cashOutKeeps)} hours left` : '',
+          terms.cashOutAtMost ? `at most ${hoursText(terms.cashOutAtMost)} in twelve months` : '',
+        ]
+          .filter(Boolean)
+          .join(', ')
+      : '',
     terms.payOutItem ? `paid out on leaving through ${itemName(terms.payOutItem)}` : '',
   ].filter(Boolean);
 }

@@ -30,8 +30,8 @@ describe('Lines of one-offs', () => {
   it('are sent without the empty ones, each with the run that takes it', () => {
     const line = { ...emptyLine(), person: 'Q017', item: 'Bonus', amount: '10' };
     expect(entriesOf([line, { ...line, takes: 'date', date: '2026-12-01' }, emptyLine()], PEOPLE, ITEMS)).toEqual([
-      { person: 'Q017', item: 'bonus', amount: '10', note: '', part: null, takes: { by: 'next' } },
-      { person: 'Q017', item: 'bonus', amount: '10', note: '', part: null, takes: { by: 'date', date: '2026-12-01' } },
+      { person: 'Q017', item: 'bonus', amount: '10', note: '', part: null, earned: null, takes: { by: 'next' } },
+      { person: 'Q017', item: 'bonus', amount: '10', note: '', part: null, earned: null, takes: { by: 'date', date: '2026-12-01' } },
     ]);
   });
 });

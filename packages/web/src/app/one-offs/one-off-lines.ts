@@ -10,9 +10,10 @@ export interface EntryLine {
   /** `next`, the id of a run, or `date`. */
   takes: string;
   date: string;
-  /** Days of one month that are paid, when not the whole. */
-  partFrom: string;
-  partTo: string;
+  /** Days that it says: of the month the part that is paid, or those in which it was earned. */
+  days: '' | 'part' | 'earned';
+  daysFrom: string;
+  daysTo: string;
 }
 
 export const emptyLine = (): EntryLine => ({
@@ -22,8 +23,9 @@ export const emptyLine = (): EntryLine => ({
   note: '',
   takes: 'next',
   date: '',
-  partFrom: '',
-  partTo: '',
+  days: '',
+  daysFrom: '',
+  daysTo: '',
 });
 
 /** The columns that a block copied from a spreadsheet fills, in their order. */
@@ -85,9 +87,15 @@ export function entriesOf(
       item: codeOfItem(line.item, items),
       amount: typedNumber(line.amount),
       note: line.note,
-      part: line.partFrom && line.partTo ? { from: line.partFrom, to: line.partTo } : null,
+      ...daysOf(line),
       takes: takesOf(line),
     }));
+}
+
+/** The part of a month that is paid, or the days in which it was earned; days that are left open are for the server to refuse. */
+export function daysOf({ days, daysFrom, daysTo }: EntryLine): Pick<BodyOf<'addOneOffs'>['entries'][number], 'part' | 'earned'> {
+  const said = { from: daysFrom, to: daysTo };
+  return { part: days === 'part' ? said : null, earned: days === 'earned' ? said : null };
 }
 
 export const takesOf = ({ takes, date }: Pick<EntryLine, 'takes' | 'date'>): BodyOf<'addOneOffs'>['entries'][number]['takes'] =>

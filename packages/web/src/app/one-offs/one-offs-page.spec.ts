@@ -20,6 +20,7 @@ const waiting = (more: Partial<OneOff> = {}): OneOff => ({
   amount: '150.00',
   note: 'kiln rebuilt',
   part: null,
+  earned: null,
   takes: { by: 'next' },
   back: null,
   state: 'waiting',
@@ -41,18 +42,19 @@ const PAGE = {
     { code: 'bonus', name: 'Bonus', kind: 'earning' },
     { code: 'tools', name: 'Tools paid back', kind: 'reimbursement' },
   ],
+  earnedCounts: false,
 };
 
 describe('One-offs', () => {
   let shown: Part<OneOffsPage>;
 
-  async function page(role: 'clerk' | 'viewer' = 'clerk'): Promise<void> {
+  async function page(more: object = {}, role: 'clerk' | 'viewer' = 'clerk'): Promise<void> {
     shown = await part(
       OneOffsPage,
       {},
       {
         stores: [oneOffsStore as never, peopleStore as never],
-        arrives: [oneOffsStore.loaded({ data: PAGE }), peopleStore.loaded({ data: PEOPLE })],
+        arrives: [oneOffsStore.loaded({ data: { ...PAGE, ...more } }), peopleStore.loaded({ data: PEOPLE })],
         role,
       },
     );
@@ -114,12 +116,26 @@ describe('One-offs', () => {
   it('for a part of a month say which days', async () => {
     await page();
     await paste('Person, line 1', 'Ines Halloway\tBonus\t100');
-    await shown.press('Only a part of a month, line 1');
-    await shown.fill('Part of a month from, line 1', '2026-11-09');
-    await shown.fill('Part of a month to, line 1', '2026-11-20');
+    await shown.fill('Days, line 1', 'part');
+    await shown.fill('From, line 1', '2026-11-09');
+    await shown.fill('To, line 1', '2026-11-20');
     await shown.press('Save this one-off');
     const { entries } = (await shown.answer('POST', '/one-offs', { added: 1 })) as { entries: { part: object }[] };
     expect(entries[0]?.part).toEqual({ from: '2026-11-09', to: '2026-11-20' });
+  });
+
+  it('say in which days they were earned, where taxes go by these', async () => {
+    await page();
+    await paste('Person, line 1', 'Ines Halloway\tBonus\t100');
+    expect([...shown.field('Days, line 1').querySelectorAll('option')].map(({ value }) => value)).toEqual(['', 'part']);
+    await page({ earnedCounts: true });
+    await paste('Person, line 1', 'Ines Halloway\tBonus\t100');
+    await shown.fill('Days, line 1', 'earned');
+    await shown.fill('From, line 1', '2026-07-01');
+    await shown.press('Save this one-off');
+    // A last day that was left open is sent as it is, for the server to say what is missing.
+    const { entries } = (await shown.answer('POST', '/one-offs', { added: 1 })) as { entries: { part: object; earned: object }[] };
+    expect([entries[0]?.part, entries[0]?.earned]).toEqual([null as never, { from: '2026-07-01', to: '' }]);
   });
 
   it('are changed and removed while they wait, and put back while their run is open', async () => {
@@ -137,7 +153,7 @@ describe('One-offs', () => {
   });
 
   it('are only looked at by a viewer', async () => {
-    await page('viewer');
+    await page({}, 'viewer');
     expect(shown.buttons()).toEqual([]);
     expect(shown.text).toContain('Ines Halloway');
   });

@@ -10,7 +10,7 @@ import { DayPipe, DecimalPipe } from '../kit/words';
 import { peopleStore } from '../people/people.store';
 import { readBlock } from '../pay-runs/entries';
 import { selectEmployer, selectMayPrepare } from '../session/session.store';
-import { emptyLine, entriesOf, PASTED, takesOf, withBlock, withEmptyEnd, type EntryLine } from './one-off-lines';
+import { emptyLine, entriesOf, PASTED, takesOf, withBlock, withEmptyEnd, type EntryLine, daysOf } from './one-off-lines';
 import { oneOffsStore } from './one-offs.store';
 
 /** What is paid or taken once: entered, pasted or read from a file, and where each went. */
@@ -34,8 +34,6 @@ export class OneOffsPage {
   protected readonly lines = signal<EntryLine[]>([emptyLine()]);
   protected readonly all = signal(false);
   protected readonly said = signal('');
-  /** The line of which a part of a month is being entered. */
-  protected readonly part = signal(-1);
   /** The waiting one-off that is being changed, as typed. */
   protected readonly changing = signal<{ id: string; line: EntryLine } | null>(null);
   protected readonly entries = computed(() => entriesOf(this.lines(), this.people() ?? [], this.page()?.items ?? []));
@@ -123,8 +121,9 @@ export class OneOffsPage {
         note: one.note,
         takes: takes.by === 'run' ? takes.runId : takes.by,
         date: takes.by === 'date' ? takes.date : '',
-        partFrom: one.part?.from ?? '',
-        partTo: one.part?.to ?? '',
+        days: one.part ? 'part' : one.earned ? 'earned' : '',
+        daysFrom: (one.part ?? one.earned)?.from ?? '',
+        daysTo: (one.part ?? one.earned)?.to ?? '',
       },
     });
   }
@@ -139,7 +138,7 @@ export class OneOffsPage {
         body: {
           amount: line.amount,
           note: line.note,
-          part: line.partFrom && line.partTo ? { from: line.partFrom, to: line.partTo } : null,
+          ...daysOf(line),
           takes: takesOf(line),
         },
       }),
