@@ -118,6 +118,8 @@ export const filingSchema = z.object({
       /** What a corrected one is called, and the sheet of totals. */
       corrected: z.string().nullable(),
       totals: z.string().nullable(),
+      /** It can be filed for some of the people, and the others follow. */
+      some: z.boolean(),
       /** Boxes that are marked or written by hand. */
       marks: z.array(z.object({ box: z.string(), label: z.string(), kind: z.enum(['yes-no', 'text']), help: z.string() })),
     })

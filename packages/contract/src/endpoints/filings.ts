@@ -209,7 +209,11 @@ export const filingsEndpoints = {
     path: `${one}/prepared`,
     needs: 'prepare',
     summary: 'Keep a filing as it is now, to be agreed to',
-    body: z.object({ reason: z.string().trim().max(500).default('') }),
+    body: z.object({
+      reason: z.string().trim().max(500).default(''),
+      /** People who are held back, of a filing that can be filed for some. */
+      without: z.array(id).max(20_000).optional(),
+    }),
     answer: nothing,
   },
   withdrawFiling: {

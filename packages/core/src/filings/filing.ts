@@ -272,6 +272,8 @@ export interface Filing {
     /** By tax treatment, why the law has an item in no box. */
     noBox?: Readonly<Record<string, string>>;
     marks?: readonly MarkRule[];
+    /** It can be filed for some of the people: what keeps one from it does not keep the others, who follow later. */
+    some?: true;
     /** What it is called once it was filed and is corrected. */
     corrected?: string;
     /** What each copy is for, where several are given to one person. */

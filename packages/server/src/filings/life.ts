@@ -7,7 +7,7 @@ import { changing } from '../users/changing';
 import { packFor, type Scope } from '../scope';
 import { may } from '../users/permissions';
 import { scopeOf } from '../users/service';
-import { eventsOf, type Content } from './events';
+import { contentOf, eventsOf, type Content } from './events';
 import { balanceOf, consentWords, fileId, makeFile, waitAlong, wholeFile } from './files';
 import { filingOf, madeNow, type Found } from './make';
 import { viewOf } from './service';
@@ -92,7 +92,12 @@ export async function enterFilingLine(scope: Scope, code: string, key: string, b
 }
 
 /** Keeps a filing as the ledger makes it now. Refused while its period runs, and where something is wrong with it. */
-export async function prepareFiling(scope: Scope, code: string, key: string, { reason }: ParsedBodyOf<'prepareFiling'>): Promise<void> {
+export async function prepareFiling(
+  scope: Scope,
+  code: string,
+  key: string,
+  { reason, without = [] }: ParsedBodyOf<'prepareFiling'>,
+): Promise<void> {
   const found = filingOf(scope, code, key);
   const { filing, period } = found;
   const title = `${filing.form}, ${period.label}`;
@@ -103,10 +108,15 @@ export async function prepareFiling(scope: Scope, code: string, key: string, { r
     if (!made.employer.number) throw refuse("the employer's number is missing. Enter it with the registrations.");
     const broken = made.checks.filter((check) => !check.holds && check.weight !== 'look');
     if (broken[0]) throw refuse(`${counted(broken.length, 'check does', 'checks do')} not hold, first: ${broken[0].sentence}.`);
-    const stops = made.copies.flatMap((copy) => copy.checks.filter((check) => check.weight === 'stop'));
+    const some = filing.copies?.some ?? false;
+    if (without.length && !some) throw refuse('it is filed for everybody at once.');
+    const stops = some ? [] : made.copies.flatMap((copy) => copy.checks.filter((check) => check.weight === 'stop'));
     if (stops[0]) throw refuse(`${counted(stops.length, 'thing is', 'things are')} to be fixed, first: ${stops[0].sentence}`);
     let corrected: Correction[] | undefined;
     const filed = filedAttempt(await eventsOf(scope, filing.code, period.key));
+    const before = filed === undefined || !some ? undefined : await contentOf(scope, filing.code, period.key, filed);
+    const { copies: stated, held } = heldBack(made.copies, some ? without : null, before?.copies ?? []);
+    if (held.length && !stated.length) throw refuse('everybody is held back.');
     if (filed !== undefined) {
       const view = await viewOf(scope, code, key);
       if (!view.filed?.differences.length && !view.filed?.corrected.length) throw refuse('nothing differs from what was filed.');
@@ -114,13 +124,43 @@ export async function prepareFiling(scope: Scope, code: string, key: string, { r
       if (until && scope.employer.today > until)
         throw refuse(`what was filed could be corrected until ${writtenDate(until)} only: the period of limitation is over.`);
       if (!reason) throw refuse('say why it differs from what was filed.');
-      corrected = view.filed.corrected;
+      const isHeld = new Set(held.map(({ personId }) => personId));
+      corrected = view.filed.corrected.filter(({ personId }) => !isHeld.has(personId));
+      if (!corrected.length && !view.filed.differences.length)
+        throw refuse('nothing of those who are not held back differs from what was filed.');
+      // Who was held back until now is stated for the first time, and corrects nothing.
+      if (before) corrected = corrected.filter(({ personId }) => before.copies.some((copy) => copy.personId === personId));
     }
     // From here on a statement has its number: drafts have none.
-    const copies = made.copies.map((copy, index) => ({ ...copy, control: index + 1 }));
-    await take(scope, found, { step: 'prepared', words: reason, content: { ...made, copies, ...(corrected ? { corrected } : {}) } });
+    const copies = stated.map((copy, index) => ({ ...copy, control: index + 1 }));
+    const words = [reason, heldWords(held)].filter(Boolean).join('. ');
+    await take(scope, found, { step: 'prepared', words, content: { ...made, copies, ...(corrected ? { corrected } : {}) } });
   });
 }
+
+/**
+ * Who is stated now, and who is held back: by choice, or since something is to be fixed about them. What was filed of
+ * somebody before stays as it was filed.
+ * @param without held back by choice; null where nobody can be
+ */
+function heldBack(
+  made: Content['copies'],
+  without: readonly string[] | null,
+  before: Content['copies'],
+): { copies: Content['copies']; held: Content['copies'] } {
+  if (without === null) return { copies: made, held: [] };
+  const held = made.filter(({ personId, checks }) => without.includes(personId) || checks.some(({ weight }) => weight === 'stop'));
+  const copies = made.flatMap((copy) => (held.includes(copy) ? (before.find(({ personId }) => personId === copy.personId) ?? []) : [copy]));
+  return { copies, held };
+}
+
+const heldWords = (held: Content['copies']): string =>
+  held.length
+    ? `Held back: ${held
+        .slice(0, 10)
+        .map(({ name }) => name)
+        .join('; ')}${held.length > 10 ? ` and ${held.length - 10} more` : ''}`
+    : '';
 
 export async function withdrawFiling(scope: Scope, code: string, key: string, { reason }: ParsedBodyOf<'withdrawFiling'>): Promise<void> {
   const found = filingOf(scope, code, key);

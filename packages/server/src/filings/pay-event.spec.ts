@@ -2,9 +2,12 @@ import { leavingSchema } from '@woodruff/contract';
 import { moveToday } from '../employers/service';
 import { changeSetUp, setUpView } from '../employers/set-up';
 import { leave, undoLeaving } from '../leaving/leaving';
+import { execute } from '../database/connection';
+import { testDatabase } from '../testing/database';
 import { calculateRun } from '../calculation/calculation';
 import { reversePayslip } from '../pay-runs/corrections/corrections';
 import { sheetOf } from '../pay-runs/sheet/sheet';
+import { setNationalNumber } from '../people/service';
 import { addTaxDetails } from '../people/tax/tax-details';
 import { adjustBalances } from '../people/history/adjustments';
 import { setAgency } from '../standins/agencies/books';
@@ -229,6 +232,46 @@ describe('Pay days reported in Australia', () => {
     const { content } = await fileOf(scope, 'finalisation', '2025-26');
     expect(content).toContain('<ActionC>update</ActionC>');
     expect(content).toContain('<RemunerationPayrollEventFinalI>true</RemunerationPayrollEventFinalI>');
+  });
+
+  it('the year is finalised for some: who lacks something is held back and follows, the others do not wait', async () => {
+    await approve(await works.run({ from: '2026-06-15', to: '2026-06-21', payDate: '2026-06-25' }));
+    const [fergus, bram] = works.people;
+    const prepare = (without: string[], reason = '') => prepareFiling(scope, 'finalisation', '2025-26', { reason, without });
+    const finalised = async () =>
+      [
+        ...(
+          await fileOf(scope, 'finalisation', '2025-26', (await viewOf(scope, 'finalisation', '2025-26')).filed?.attempt)
+        ).content.matchAll(/<TaxFileNumberId>(\d+)</g),
+      ].map(([, number]) => number);
+    // The number of one is taken off: they alone are stopped.
+    await execute(
+      testDatabase(),
+      'update people set number_sealed = null, number_last4 = null, number_fingerprint = null where id = :bram',
+      { bram },
+    );
+    expect(await refusal(prepare([fergus]))).toContain('everybody is held back');
+    expect(await refusal(prepareFiling(scope, 'activity-statement', '2026-06', { reason: '', without: [fergus] }))).toContain(
+      'for everybody at once',
+    );
+    await prepare([]);
+    const agree = async () => {
+      await agreeFiling(scope, 'finalisation', '2025-26', { signer: 'A. Signatory', title: 'Director' });
+      await sendByFile(scope, 'finalisation', '2025-26', { pays: false, consent: '' }, outside);
+    };
+    await agree();
+    const { events, state } = await viewOf(scope, 'finalisation', '2025-26');
+    expect([state, events[0]?.words]).toEqual(['accepted', 'Held back: Nightingale, Bram']);
+    expect(await finalised()).toEqual(['123456782']);
+    const held = async () => (await yearPlan(scope, '2025-26')).steps.find(({ code }) => code === 'held-finalisation');
+    expect((await held())?.how).toBe('Nightingale, Bram still follows.');
+    // Still without a number nothing can be amended; with one the second statement follows the first.
+    expect(await refusal(prepare([], 'All of them'))).toContain('nothing of those who are not held back differs');
+    await setNationalNumber(scope, bram, '876 543 210');
+    await prepare([], 'The number has come');
+    await agree();
+    expect(await finalised()).toEqual(['123456782', '876543210']);
+    expect(await held()).toBeUndefined();
   });
 
   it('any pay is looked up in the scales of any day, with its working, and printed as a table', async () => {

@@ -39,6 +39,7 @@ export async function viewOf(scope: Scope, code: string, key: string): Promise<F
           name: filing.copies.name,
           first: [...filing.copies.first],
           corrected: filing.copies.corrected ?? null,
+          some: filing.copies.some ?? false,
           totals: filing.copies.totals ?? null,
           marks: [...(filing.copies.marks ?? [])],
         }

@@ -227,6 +227,17 @@ async function statementsOf(scope: Scope, filed: readonly Filed[]): Promise<{ st
         link,
       }),
     );
+    const later = final ? copies.filter(({ personId }) => !addressed.has(personId)) : [];
+    if (filing.copies?.some && later.length)
+      steps.push(
+        step(`held-${filing.code}`, {
+          date: period.due,
+          what: `${filing.form} of who was held back`,
+          how: `${later[0]?.name ?? ''}${later.length > 1 ? ` and ${later.length - 1} more` : ''} still ${later.length > 1 ? 'follow' : 'follows'}.`,
+          state: today > period.due ? 'late' : 'open',
+          link,
+        }),
+      );
     const { attempt, people } = await copiesGiven(scope, filing.code, period.key);
     const given = people.filter((one) => one.given.length).length;
     steps.push(

@@ -49,7 +49,7 @@ describe('Statements given to people', () => {
 describe('Boxes marked by hand', () => {
   it('are saved with a reason, or let go to what is derived', async () => {
     const marks = [{ box: '13 statutory', label: 'Statutory employee', kind: 'yes-no' as const, help: 'Who sells on commission' }];
-    const copyOf = { name: 'Form W-2', first: [], corrected: null, totals: null, marks };
+    const copyOf = { name: 'Form W-2', first: [], corrected: null, totals: null, some: false, marks };
     const copy = { personId: 'a', name: 'Abernethy', number: null, to: [], control: null, boxes: [], marks: [], checks: [] };
     const one = await part(CopyMarks, { filing: filing({ filing: 'w-2', copyOf }), copy }, { role: 'clerk' });
     await one.press('Mark by hand …');

@@ -22,7 +22,7 @@ describe("People's copies", () => {
     part(FilingCopies, {
       filing: filing({
         filing: 'w-2',
-        copyOf: { name: 'Form W-2', first: ['1'], corrected: null, totals: null, marks: [] },
+        copyOf: { name: 'Form W-2', first: ['1'], corrected: null, totals: null, some: false, marks: [] },
         copies: [copy('a', 'Abernethy, Lucian'), copy('b', 'Lindqvist, Vera', [missing])],
       }),
     });

@@ -10,13 +10,14 @@ import { Problem } from '../kit/problem';
 import { CountedPipe, DayPipe, MoneyPipe } from '../kit/words';
 import { selectMay, selectMayPrepare } from '../session/session.store';
 import { ASKS, STATES } from './filing-words';
+import { HeldBack } from './held-back';
 
 type Act = 'prepare' | 'withdraw' | 'agree' | 'send' | 'answer';
 
 /** Where a filing stands, what happened to it, what can be done now, and by how much it differs from what was filed. */
 @Component({
   selector: 'wr-filing-life',
-  imports: [CountedPipe, DayPipe, FormsModule, MoneyPipe, NgTemplateOutlet, Problem, RouterLink],
+  imports: [CountedPipe, DayPipe, FormsModule, HeldBack, MoneyPipe, NgTemplateOutlet, Problem, RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <h2>
@@ -108,10 +109,13 @@ type Act = 'prepare' | 'withdraw' | 'agree' | 'send' | 'answer';
     }
     @switch (act()) {
       @case ('prepare') {
-        <form class="form" (ngSubmit)="go({ reason })">
+        <form class="form" (ngSubmit)="go(without().length ? { reason, without: without() } : { reason })">
           <p>Keeps the figures as they are now. They are agreed to and sent as kept, whatever is posted meanwhile.</p>
           @if (filing().filed) {
             <label class="field">Why it differs <input name="reason" [(ngModel)]="reason" required /></label>
+          }
+          @if (filing().copyOf?.some) {
+            <wr-held-back [copies]="filing().copies" [(without)]="without" />
           }
           <ng-container [ngTemplateOutlet]="end" />
         </form>
@@ -310,6 +314,8 @@ export class FilingLife {
   });
   /** Why nothing can be done yet. */
   protected readonly waits = computed(() => (this.filing().complete ? '' : 'It can be prepared when its period is over.'));
+  /** Who is held back of those that a filing states. */
+  protected readonly without = signal<string[]>([]);
   protected reason = '';
   protected signer = '';
   protected title = '';
@@ -334,6 +340,7 @@ export class FilingLife {
   protected begin(act: Act | null): void {
     const { name, title } = this.filing().signatory;
     this.reference = this.reasons = '';
+    this.without.set([]);
     this.reason = act === 'prepare' ? (this.filing().filed?.because ?? '') : '';
     [this.signer, this.title] = [name, title];
     this.how = this.filing().file ? 'file' : 'portal';

@@ -71,6 +71,7 @@ export const finalisation: Filing = {
       'unused-service-leave': 'By accrual and reason lump sum A or B, or unused leave: stated as such by the payslip',
     },
     corrected: 'Income statement, amended',
+    some: true,
   },
   statement: 'I declare the information finalised is true and correct, and that I am authorised to make this declaration.',
 };
