@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { id, isoDate, minor, name, signedAmount, version } from './values';
+import { workingSchema } from './workings';
 
 export const REMITTANCE_METHODS = ['file', 'cheque', 'agency', 'elsewhere'] as const;
 const method = z.enum(REMITTANCE_METHODS);
@@ -51,6 +52,8 @@ export const payeeSchema = z.object({
   rule: z.string(),
   source: z.string(),
   /** The rule is the law's, or that of the pack; others are agreed with the payee. */
+  /** Being late with it makes a charge of its own by law. */
+  chargesLate: z.boolean(),
   ruleFixed: z.boolean(),
   agreed: dueRuleSchema.nullable(),
   method,
@@ -81,6 +84,20 @@ export const payeeSchema = z.object({
   ),
 });
 export type PayeeView = z.infer<typeof payeeSchema>;
+
+/** What being late costs beside what is owed, latest first; `open` is still to be paid of the obligation itself. */
+export const lateChargesSchema = z.array(
+  z.object({
+    due: isoDate,
+    what: z.string(),
+    open: minor,
+    lines: z.array(z.object({ key: z.string(), label: z.string(), amount: minor })),
+    total: minor,
+    workings: z.record(z.string(), workingSchema),
+    note: z.string(),
+  }),
+);
+export type LateCharges = z.infer<typeof lateChargesSchema>;
 
 export const payeeQuery = z.object({ owed: z.string().min(1).max(160) });
 export const payeeChangeSchema = z.object({

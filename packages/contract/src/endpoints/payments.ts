@@ -14,7 +14,16 @@ import {
   payReturnedSchema,
   transferSchema,
 } from '../payments';
-import { receiptSchema, payeeChangeSchema, payeeQuery, payeeSchema, payeesSchema, remitSchema, remittedSchema } from '../remittances';
+import {
+  lateChargesSchema,
+  receiptSchema,
+  payeeChangeSchema,
+  payeeQuery,
+  payeeSchema,
+  payeesSchema,
+  remitSchema,
+  remittedSchema,
+} from '../remittances';
 import { at, made, nothing, reason, type Endpoint } from './endpoint';
 
 const batch = `${at}/payments/batches/:id`;
@@ -181,6 +190,14 @@ export const paymentsEndpoints = {
     summary: 'A payee: what is owed and what was paid',
     query: payeeQuery,
     answer: payeeSchema,
+  },
+  lateCharges: {
+    method: 'get',
+    path: `${at}/payments/payee/late`,
+    needs: 'read',
+    summary: 'What being late with a payee costs beside what is owed, with its working',
+    query: payeeQuery,
+    answer: lateChargesSchema,
   },
   changePayee: {
     method: 'put',

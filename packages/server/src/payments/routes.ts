@@ -1,5 +1,6 @@
 import type { Handle } from '../http/route';
 import { changePayee, payeesOf, payeeView, remit, undoRemittance } from '../remittances/service';
+import { lateChargesOf } from '../remittances/late';
 import { tellAgencies, type AgencyPayments } from '../remittances/agency';
 import { addReceipt, receiptOf } from '../remittances/receipts';
 import { StandInAgencyPayments } from '../standins/agency-payments';
@@ -74,6 +75,7 @@ export function paymentRoutes(handle: Handle): void {
     response.type(type).attachment(name).send(content);
   });
   handle('payees', ({ scope }) => payeesOf(scope));
+  handle('lateCharges', ({ scope, query }) => lateChargesOf(scope, query.owed));
   handle('payee', ({ scope, query }) => payeeView(scope, query.owed));
   handle('changePayee', ({ scope, body }) => changePayee(scope, body));
   handle('remit', ({ scope, body }) => remit(scope, body, agenciesOf(scope)));

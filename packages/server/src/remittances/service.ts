@@ -67,6 +67,7 @@ export async function payeeView(scope: Scope, code: string): Promise<PayeeView> 
     reference: owed.reference,
     rule: owed.rule ?? 'no rule of days is in: ask the payee',
     source: sourceWords(owed.source),
+    chargesLate: owed.late !== undefined,
     ruleFixed: !code.startsWith('payee:') || owed.source !== undefined,
     agreed: row?.rule ?? null,
     method: row?.method ?? (code.startsWith('payee:') ? 'cheque' : 'agency'),

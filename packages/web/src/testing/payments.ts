@@ -80,6 +80,7 @@ export const payee = (more: Partial<PayeeView> = {}): PayeeView => ({
   reference: '',
   rule: 'on the 15th of the following month',
   source: '',
+  chargesLate: false,
   ruleFixed: false,
   agreed: null,
   method: 'cheque',

@@ -4,6 +4,7 @@ import type { DuePayment, Liability, Owed } from '../../filings/owed';
 import { INSURANCE, PAYROLL_TAX, SUPER, SUPER_FIRST, TERMINATION, terminationTaxCode } from './codes';
 import type { AuEmployer } from './employer';
 import { isPublicHoliday } from './holidays';
+import { lateSuper } from './late-super';
 import { placeOf, STATES, type StateCode } from './states';
 import { PAYDAY_SUPER } from './tax-year';
 import { WITHHELD } from './withholding';
@@ -116,6 +117,7 @@ export const owedSuper = ({ abn = '' }: Partial<AuEmployer>): Owed[] => [
     filing: 'super',
     due: each('Super guarantee', superDue),
     since: (from) => addMonths(from, -5),
+    late: lateSuper,
   },
   {
     code: SUPER_FIRST,
@@ -128,6 +130,7 @@ export const owedSuper = ({ abn = '' }: Partial<AuEmployer>): Owed[] => [
     filing: 'super',
     due: each('Super guarantee, first contributions', (payDate) => superDue(payDate, WORKING_DAYS_FIRST)),
     since: (from) => addMonths(from, -2),
+    late: lateSuper,
   },
 ];
 

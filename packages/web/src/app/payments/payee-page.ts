@@ -10,6 +10,7 @@ import { injectPack } from '../kit/pack';
 import { Problem } from '../kit/problem';
 import { DayPipe, MoneyPipe } from '../kit/words';
 import { selectEmployer, selectMay } from '../session/session.store';
+import { LateCharges } from './late-charges';
 import { PaymentsHead } from './payments-head';
 import { payeeStore } from './payments.store';
 
@@ -18,7 +19,7 @@ type Method = PayeeView['method'];
 /** A payee: what is owed and by which rule, what was paid, and where it is paid. */
 @Component({
   selector: 'wr-payee-page',
-  imports: [DayPipe, FormsModule, MoneyPipe, PaymentsHead, Problem, RouterLink],
+  imports: [DayPipe, FormsModule, LateCharges, MoneyPipe, PaymentsHead, Problem, RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <main class="page">
@@ -105,6 +106,9 @@ type Method = PayeeView['method'];
                   <button class="main-action" type="submit">{{ method === 'elsewhere' ? 'Record' : 'Pay' }} {{ sum() | money }}</button>
                 </div>
               </form>
+            }
+            @if (payee.chargesLate) {
+              <wr-late-charges [payee]="payee" />
             }
             @if (payee.cases.length) {
               <h3>By case, since the last payment</h3>
