@@ -55,8 +55,10 @@ describe('Leaving in Australia', () => {
     });
     const rows = (heading: string) => parts.find((part) => part.heading === heading)?.rows.map(([label, value]) => `${label}: ${value}`);
     expect(rows('Employment termination payments')).toEqual([
-      'Code R, life benefit, excluded from the whole-of-income cap: 7,588.00',
+      'Code R, life benefit, excluded from the whole-of-income cap: taxable component: 7,588.00',
       'Tax withheld from it: 2,428.00',
+      'Paid on: 10 Mar 2026',
+      'To be given by, where a summary is due: 24 Mar 2026',
     ]);
     expect(rows('Paid on leaving, and no termination payment')).toEqual([
       'Lump sum A, redundancy or invalidity: 5,200.00',

@@ -63,6 +63,9 @@ export const KINDS = {
   transferred: { label: 'transfer to another payroll', code: 'T' },
 } as const;
 
+/** Days after the payment (Taxation Administration Act 1953, schedule 1, section 16-165). */
+const SUMMARY_DAYS = 14;
+
 /** Kinds of ending, what the law wants paid, and the statement that tells termination payments from the rest. */
 export const leaving: LeavingRules = {
   taxedByEnding: true,
@@ -72,7 +75,7 @@ export const leaving: LeavingRules = {
   leastNotice,
   owed: redundancyPay,
   certificate: {
-    name: 'Termination statement',
+    name: 'Termination statement and payment summary',
     title: 'What was paid on leaving: termination payments, and what is none',
     of({ name, number, born, code, lastDay, lastPaid, employer, sums }) {
       const amount = (key: string): number => sums[key] ?? 0;
@@ -82,7 +85,7 @@ export const leaving: LeavingRules = {
       const payments = kinds.flatMap(([kind, label]): [string, string][] =>
         amount(terminationCode(kind))
           ? [
-              [`Code ${kind}, ${label.toLowerCase()}`, written(amount(terminationCode(kind)))],
+              [`Code ${kind}, ${label.toLowerCase()}: taxable component`, written(amount(terminationCode(kind)))],
               [`Tax withheld from it`, written(amount(terminationTaxCode(kind)))],
             ]
           : [],
@@ -104,7 +107,16 @@ export const leaving: LeavingRules = {
             ['Last paid', lastPaid ? writtenDate(lastPaid) : 'not yet'],
           ],
         },
-        { heading: 'Employment termination payments', rows: payments.length ? payments : [['None', '']] },
+        {
+          heading: 'Employment termination payments',
+          rows: payments.length
+            ? [
+                ...payments,
+                ['Paid on', lastPaid ? writtenDate(lastPaid) : 'not yet'],
+                ['To be given by, where a summary is due', lastPaid ? writtenDate(addDays(lastPaid, SUMMARY_DAYS)) : 'not paid yet'],
+              ]
+            : [['None', '']],
+        },
         { heading: 'Paid on leaving, and no termination payment', rows: other.length ? other : [['None', '']] },
         {
           heading: `Tax year ${taxYearLabel(lastPaid ?? lastDay)}`,

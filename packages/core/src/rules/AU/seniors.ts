@@ -67,7 +67,11 @@ export function ofSenior(context: Context, weekly: Figure, key: string): Figure 
     .atLeast('Not below zero', ZERO)
     .source(rates.source)
     .done();
-  const [threshold, levy, shadeIn] = [value('seniors.medicare'), value('medicare.levy.full'), value('medicare.shade-in.full')];
+  const weeklyTax = paper.reckon(`${key}.weekly-tax`, 'Tax of a week').start(onYear.label, onYear);
+  if (tax.medicare === 'full-exemption') return weeklyTax.over('Weeks', WEEKS).note('Exempt from the Medicare levy.').source(LAW).done();
+  // Half of the levy, at half of each rate, for who is exempt from half.
+  const part = tax.medicare === 'half-exemption' ? 'half' : 'full';
+  const [threshold, levy, shadeIn] = [value('seniors.medicare'), value(`medicare.levy.${part}`), value(`medicare.shade-in.${part}`)];
   const whole = year.amount.times(levy.value).over(Exact.whole(100));
   const medicare = paper
     .reckon(`${key}.levy`, 'Medicare levy of the year')
@@ -78,11 +82,5 @@ export function ofSenior(context: Context, weekly: Figure, key: string): Figure 
     .atMost('The whole levy', whole)
     .source(threshold.source)
     .done();
-  return paper
-    .reckon(`${key}.weekly-tax`, 'Tax of a week')
-    .start(onYear.label, onYear)
-    .plus(medicare.label, medicare)
-    .over('Weeks', WEEKS)
-    .source(LAW)
-    .done();
+  return weeklyTax.plus(medicare.label, medicare).over('Weeks', WEEKS).source(LAW).done();
 }
