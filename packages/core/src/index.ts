@@ -51,7 +51,7 @@ export * from './rules/notices';
 export type { XmlNode } from './files/xml-tree';
 export type { AssessedLeave, KindOfLeaveByLaw, LeaveByLaw, PartOfLeave } from './rules/leave-by-law';
 export { countriesToSetUp, packOf } from './rules/registry';
-export { capitalized, type BankForm, type PersonForm, type Words, type Written } from './rules/identity';
+export { accountWords, capitalized, type BankForm, type PersonForm, type Words, type Written } from './rules/identity';
 export type { EntryInForce, ParameterEntry } from './rules/parameters';
 export * from './filings/boxes';
 export * from './filings/corrections';

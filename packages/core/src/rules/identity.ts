@@ -62,7 +62,13 @@ export interface BankForm {
   /** Of the bank or branch. */
   code: Written;
   account: Written;
+  /** Kinds of account that its payment files tell apart, as a choice shows them; absent where an account is an account. */
+  kinds?: Readonly<Record<'checking' | 'savings', string>>;
 }
+
+/** An account as lists and payslips name it. */
+export const accountWords = ({ kinds }: Pick<BankForm, 'kinds'>, kind: 'checking' | 'savings', last4: string): string =>
+  `${kinds ? `${kinds[kind]} ` : ''}account ending ${last4}`;
 
 /** Size of the paper that documents are printed on. */
 export type Paper = 'LETTER' | 'A4';

@@ -28,9 +28,9 @@ export async function reckonYear(scope: Scope, day: string, transaction: Transac
   const { label, from, to } = pack.taxYearOf(day);
   const days = await select<{ payDate: string; sums: Record<string, number> }>(
     scope.database,
-    `select day as "payDate", coalesce(json_object_agg(code, amount) filter (where code is not null), '{}') as sums
-     from (select d.day, l.code, sum(l.amount)::bigint as amount from (select distinct counts_on as day from ledger_lines where employer_id = :employer and counts_on between :from and :to) d
-           left join ledger_lines l on l.employer_id = :employer and l.counts_on = d.day and l.code in (:codes) and l.run_id not in (select id from pay_runs where employer_id = :employer and kind in ('opening', 'adjustment')) group by 1, 2) s
+    `select day as "payDate", coalesce(json_object_agg(code, amount) filter (where amount is not null), '{}') as sums
+     from (select l.counts_on as day, l.code, sum(l.amount) filter (where l.code in (:codes) and r.kind not in ('opening', 'adjustment'))::bigint as amount
+           from ledger_lines l join pay_runs r on r.id = l.run_id where l.employer_id = :employer and l.counts_on between :from and :to group by 1, 2) s
      group by day order by day`,
     { employer: scope.employer.id, from, to, codes: [...pack.reckonings.codes] },
     transaction,

@@ -143,7 +143,7 @@ async function setOff(scope: Scope, batch: string, transaction: Transaction): Pr
       transaction,
     );
     const rest = net - Math.min(net, paid);
-    const plan = method === 'deposit' && rest > 0 ? planned(rest, payment, edits.payment) : null;
+    const plan = method === 'deposit' && rest > 0 ? planned(packFor(scope).bank, rest, payment, edits.payment) : null;
     const going = plan ? plan.parts.filter(({ amount }) => amount > 0) : rest > 0 ? [{ label: '', amount: rest }] : [];
     const rows = [
       { method: 'set-off', label: 'against what was paid for the payslip that it replaces', amount: Math.min(net, paid) },

@@ -3,7 +3,7 @@ import type { BankPayment } from '@woodruff/core';
 import { select, type Transaction } from '../database/connection';
 import { accountsOf, sealedNumbers, type Payment } from '../people/payment/accounts';
 import { planned } from '../pay-runs/posting/net-payments';
-import type { Scope } from '../scope';
+import { packFor, type Scope } from '../scope';
 import { theVault } from '../vault/vault';
 
 /** Where trial deposits go: the account that is tried, sealed for each. */
@@ -72,7 +72,7 @@ export async function destinationsIn(
     };
     // Paid again, it goes to the account that takes the remainder.
     const main = onFile.find(({ by }) => by === 'remainder');
-    const plan = planned(nets.get(row.id) ?? row.net, row.payment, row.edits.payment);
+    const plan = planned(packFor(scope).bank, nets.get(row.id) ?? row.net, row.payment, row.edits.payment);
     const now = row.replaces
       ? main
         ? [of(main.id, row.net)]

@@ -1,5 +1,5 @@
 import type { ParsedBodyOf } from '@woodruff/contract';
-import { counted, written, writtenDay, type BankPayment, type PaymentFile } from '@woodruff/core';
+import { accountWords, counted, written, writtenDay, type BankPayment, type PaymentFile } from '@woodruff/core';
 import { createHash } from 'node:crypto';
 import { record } from '../audit/audit';
 import { execute, select, type Transaction } from '../database/connection';
@@ -128,7 +128,7 @@ async function settleAccounts(
             part,
             amount,
             name,
-            label: `${kind} account ending ${account.slice(-4)}`,
+            label: accountWords(packFor(scope).bank, kind === 'savings' ? 'savings' : 'checking', account.slice(-4)),
             user: scope.user.id,
           },
           transaction,

@@ -1,5 +1,5 @@
 import type { ParsedBodyOf } from '@woodruff/contract';
-import { CAME_BACK, decimalOf } from '@woodruff/core';
+import { accountWords, CAME_BACK, decimalOf } from '@woodruff/core';
 import { record } from '../audit/audit';
 import { execute, select } from '../database/connection';
 import { conflict, invalid } from '../errors';
@@ -93,7 +93,7 @@ async function accountNow(scope: Scope, personId: string, transferId: string, co
       'same-account',
       'The account on file is the one that sent it back. Correct it on the person’s page first, or choose another way.',
     );
-  return `${account.kind} account ending ${account.last4}`;
+  return accountWords(packFor(scope).bank, account.kind, account.last4);
 }
 
 /** Keeps what came back until it is known what to do with it. */

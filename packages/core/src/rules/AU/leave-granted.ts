@@ -2,13 +2,14 @@ import type { LeavePlan } from '../../leave/leave';
 import type { Source } from '../../working/working';
 
 const FAIR_WORK = 'Fair Work Act 2009';
-const [ANNUAL, PERSONAL, VIOLENCE] = [
+const [ANNUAL, PERSONAL, VIOLENCE, COMPASSIONATE] = [
   {
     publication: FAIR_WORK,
     section: 'Section 87: four weeks a year, five for shift workers; cashing out by sections 93 and 94 and the awards',
   },
   { publication: FAIR_WORK, section: 'Section 96: ten days a year' },
   { publication: FAIR_WORK, section: 'Section 106A: ten days a year, of casuals too, not carried over' },
+  { publication: FAIR_WORK, section: 'Sections 104 to 106: two days for each occasion' },
 ];
 
 /** Long service leave by state: weeks after years of service, and the years after which it is owed in part on leaving. */
@@ -61,6 +62,18 @@ export function leaveGranted(hoursOfWeek: number): readonly Granted[] {
         yearBegins: 'hire',
       },
       source: VIOLENCE,
+    },
+    {
+      label: 'Compassionate leave, two days for each occasion',
+      terms: {
+        name: 'Compassionate leave',
+        // A year may hold several occasions: what these take beyond the first shows below zero.
+        earns: { by: 'year', steps: [{ fromMonths: 0, hours: ((2 * hoursOfWeek) / 5).toFixed(2) }], firstYearByDays: false },
+        carryOver: '0',
+        mayOwe: ((6 * hoursOfWeek) / 5).toFixed(2),
+        yearBegins: 'hire',
+      },
+      source: COMPASSIONATE,
     },
     ...Object.entries(SERVICE_LEAVE)
       .map(([state, { weeks, years, partFrom, act }]): Granted => ({

@@ -69,6 +69,7 @@ const RETURNS = {
 };
 
 export const bank: BankForm = {
+  kinds: { checking: 'checking', savings: 'savings' },
   clearing: 'USABA',
   // UCC 4-404: six months.
   staleAfter: 180,

@@ -1,10 +1,10 @@
 import { randomUUID } from 'node:crypto';
 import type { Edits, NetPayment, ParsedBodyOf } from '@woodruff/contract';
-import { capitalized, decimalOf, splitNet, writtenDate } from '@woodruff/core';
+import { accountWords, capitalized, decimalOf, splitNet, writtenDate, type BankForm } from '@woodruff/core';
 import { record } from '../../audit/audit';
 import { execute, select, type Transaction } from '../../database/connection';
 import { conflict, invalid, notFound } from '../../errors';
-import { accountsOf, sealedNumbers, type Payment } from '../../people/payment/accounts';
+import { accountsOf, sealedNumbers, type DepositAccount, type Payment } from '../../people/payment/accounts';
 import { theVault } from '../../vault/vault';
 import { changing } from '../../users/changing';
 import { packFor, type Scope } from '../../scope';
@@ -44,7 +44,7 @@ const ROWS = `select y.id, y.run_id as "runId", p.given_name || ' ' || p.family_
   from payslips y join pay_runs r on r.id = y.run_id and r.employer_id = :employer join people p on p.id = y.person_id join payslip_results x on x.payslip_id = y.id`;
 
 /** How the net goes out: as on file, unless this payslip says otherwise once. What a left-out account would get goes to the others, or by cheque. */
-export function planned(net: number, payment: Payment | null, once: Edits['payment'], otherwise?: Method): Planned {
+export function planned(bank: BankForm, net: number, payment: Payment | null, once: Edits['payment'], otherwise?: Method): Planned {
   const method = otherwise ?? once?.method;
   const accounts = accountsOf(payment).filter((account) => !once?.without?.includes(account.id));
   const [last] = accounts.slice(-1);
@@ -60,21 +60,28 @@ export function planned(net: number, payment: Payment | null, once: Edits['payme
   );
   return {
     method: 'deposit',
-    parts: split.map(({ id, amount }) => ({ label: labelOf(accounts.find((account) => account.id === id)), amount })),
+    parts: split.map(({ id, amount }) => ({
+      label: labelOf(
+        bank,
+        accounts.find((account) => account.id === id),
+      ),
+      amount,
+    })),
     accounts: split.map(({ id }) => id),
   };
 }
 
-const labelOf = (account: { last4: string; kind: string } | undefined): string =>
-  account ? `${account.kind} account ending ${account.last4}` : '';
+const labelOf = (bank: BankForm, account: Pick<DepositAccount, 'last4' | 'kind'> | undefined): string =>
+  account ? accountWords(bank, account.kind, account.last4) : '';
 
 export async function netPaymentOf(scope: Scope, payslipId: string): Promise<NetPayment> {
   const row = await rowOf(scope, payslipId);
-  const { method, parts } = planned(row.net, row.payment, row.edits.payment);
+  const { bank } = packFor(scope);
+  const { method, parts } = planned(bank, row.net, row.payment, row.edits.payment);
   return {
     method,
     parts,
-    accounts: accountsOf(row.payment).map((account) => ({ id: account.id, label: labelOf(account) })),
+    accounts: accountsOf(row.payment).map((account) => ({ id: account.id, label: labelOf(bank, account) })),
     made: await select<NetPayment['made'][number]>(
       scope.database,
       `select n.id, n.method, n.number, n.amount, n.parts, n.stopped, u.name as by, to_char(n.entered_at, 'YYYY-MM-DD"T"HH24:MI:SS') as at
@@ -94,7 +101,7 @@ export async function payRun(scope: Scope, runId: string, transaction: Transacti
   );
   await insert(
     scope,
-    rows.map((row) => ({ row, replaces: null, plan: planned(row.net, row.payment, row.edits.payment) })),
+    rows.map((row) => ({ row, replaces: null, plan: planned(packFor(scope).bank, row.net, row.payment, row.edits.payment) })),
     transaction,
   );
 }
@@ -174,7 +181,7 @@ export async function payAgain(scope: Scope, payslipId: string, body: ParsedBody
     );
     if (!last) throw conflict('nothing-paid', 'No payment of this payslip is on record that could be stopped.');
     await refuseWhileOut(scope, last.id, transaction);
-    const plan = planned(row.net, row.payment, undefined, body.method);
+    const plan = planned(packFor(scope).bank, row.net, row.payment, undefined, body.method);
     if (body.method === 'deposit' && plan.method !== 'deposit')
       throw invalid(`${row.name} has no account on file. Pay by ${packFor(scope).words.cheque} or cash, or enter an account first.`, [
         { path: 'method', expected: 'cheque or cash' },

@@ -64,13 +64,15 @@ interface Entry {
                   [placeholder]="entry.shown"
                   [(ngModel)]="entry.account"
               /></label>
-              <label class="field"
-                >Kind
-                <select [name]="'kind' + entry.key" [(ngModel)]="entry.kind">
-                  <option value="checking">checking</option>
-                  <option value="savings">savings</option>
-                </select></label
-              >
+              @if (pack()?.bank?.kinds; as kinds) {
+                <label class="field"
+                  >Kind
+                  <select [name]="'kind' + entry.key" [(ngModel)]="entry.kind">
+                    <option value="checking">{{ kinds.checking }}</option>
+                    <option value="savings">{{ kinds.savings }}</option>
+                  </select></label
+                >
+              }
               <label class="field"
                 >Gets
                 <select [name]="'by' + entry.key" [(ngModel)]="entry.by">
@@ -116,7 +118,7 @@ interface Entry {
           </tr>
           @for (account of payment.accounts; track account.id) {
             <tr>
-              <td>Bank {{ account.bank }}, {{ account.kind }} account {{ account.shown }}</td>
+              <td>Bank {{ account.bank }}, {{ pack()?.bank?.kinds?.[account.kind] }} account {{ account.shown }}</td>
               <td>
                 @if (account.by === 'remainder') {
                   the remainder
