@@ -47,9 +47,14 @@ export async function begin(
   return { employerId, schedules, as };
 }
 
-/** Pays what falls due before a day: agencies by their service, the others by cheque. */
-export async function payDue(clerk: Scope, releaser: Scope, until: string): Promise<void> {
-  const due = (await obligationsOf(clerk)).filter(({ left, due: date }) => left > 0 && date < until);
+/** Pays what falls due before a day, but for what is left a while: agencies by their service, the others by cheque. */
+export async function payDue(
+  clerk: Scope,
+  releaser: Scope,
+  until: string,
+  leaves: (obligation: { owed: string; due: string }) => boolean = () => false,
+): Promise<void> {
+  const due = (await obligationsOf(clerk)).filter((one) => one.left > 0 && one.due < until && !leaves(one));
   if (!due.length) return;
   const payments = due.map(({ owed, due: date }) => ({
     owed,

@@ -63,7 +63,10 @@ export async function playRopeworks(database: Database, until: string, users: Re
   for (const step of calendar(until)) {
     if (step.date > (await as('clerk')).employer.today) {
       await moveToday(await as('clerk'), step.date);
-      await payDue(await as('clerk'), await as('administrator'), addDays(step.date, 4));
+      // Until the next weekly step everything has to be paid that falls due before it; once the super was forgotten for a week.
+      const { owed, due, until: forgotten } = yearFile.forgotten;
+      const leaves = (one: { owed: string; due: string }) => one.owed === owed && one.due === due && step.date < forgotten;
+      await payDue(await as('clerk'), await as('administrator'), addDays(step.date, 7), leaves);
       await fileWhatIsOver(await as('clerk'), await as('approver'), step.date < addDays(until, -LEFT_OPEN));
     }
     if ('event' in step) await happen(await as('clerk'), await as('approver'), step.event, people);
@@ -120,7 +123,7 @@ async function setUp(scope: Scope, schedules: Record<string, string>): Promise<M
   }
   const [annual, , personal] = pack.leaveGranted?.(38) ?? [];
   for (const [code, granted, more] of [
-    ['annual', annual, { item: 'annual-leave', payOutItem: 'unused-leave' }],
+    ['annual', annual, { item: 'annual-leave', payOutItem: 'unused-leave', cashOutItem: 'leave-cashed-out' }],
     ['personal', personal, { item: 'personal-leave' }],
   ] as const) {
     const plan = newLeavePlanSchema.parse({ code, from: yearFile.begins, terms: { ...granted?.terms, ...more } });

@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
-import { acceptAll, approveRun, signIn } from './desk';
+import { acceptAll, approveRun, cell, signIn, type as typed } from './desk';
 
 /** The demo's rope makers in Tasmania and Victoria. */
 async function ropeworks(page: Page): Promise<void> {
@@ -132,4 +132,73 @@ test('stapled funds and loans come as notices, and any pay is looked up in the s
   const printed = page.waitForEvent('popup');
   await page.getByRole('link', { name: 'Print the table (PDF)' }).click();
   await (await printed).close();
+});
+
+test('super that was late says what that costs, with the working', async ({ page }) => {
+  await ropeworks(page);
+  await page.goto('/payments/payees/au.super');
+  const charges = page.locator('wr-late-charges');
+  await expect(charges.getByText('Due Mon 5 Oct 2026')).toBeVisible();
+  await charges.getByRole('button', { name: /^Notional earnings, how it is worked out/ }).click();
+  await charges.getByRole('button', { name: /^Earnings until 13 Oct 2026/ }).click();
+  await expect(charges.getByText('8 days at 10.61 per cent a year, compounding daily')).toBeVisible();
+});
+
+test('another treatment of an allowance shows whose year to date it moves, before and after it is saved', async ({ page }) => {
+  await ropeworks(page);
+  await page.goto('/pay-items');
+  await page.getByRole('link', { name: 'First aid allowance' }).click();
+  await page.getByRole('button', { name: 'Change: Tax treatment' }).click();
+  await page.locator('select[name=treatment]').selectOption({ label: 'Allowance: tasks' });
+  await page.getByRole('button', { name: 'Show what it changes' }).click();
+  await expect(page.getByText(/was posted in 2026-27, and stays on the statements of 1 person where it is/)).toBeVisible();
+  await page.getByRole('button', { name: 'Save the change from now on' }).click();
+  await page.goto('/filings/year/2026-27/boxes');
+  await page.getByRole('link', { name: 'posted under another treatment, to be moved' }).click();
+  await page.getByRole('button', { name: 'Move it where it counts now …' }).click();
+  await page.getByLabel('Reason').fill('It is paid for a task');
+  await page.getByRole('button', { name: 'Move it', exact: true }).click();
+  await expect(page.locator('#history').getByText(/moved to where it counts now, of one person: It is paid for a task/)).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Move it where it counts now …' })).toHaveCount(0);
+});
+
+test('annual leave is cashed out by agreement, within its limits', async ({ page }) => {
+  await ropeworks(page);
+  await page.goto('/today');
+  await page.getByRole('row').filter({ hasText: '16 – 22 Nov 2026, weekly' }).getByRole('button', { name: 'Start this run' }).click();
+  await page.waitForURL('**/pay-runs/*');
+  await expect(page.locator('.ag-row').first()).toBeVisible();
+  await typed(page, 'Fergus Adeyemi', 'hours leave-cashed-out', '8');
+  await expect(page.getByText(/8\.00 hours are paid out in service\. That is agreed in writing each time/)).toBeVisible();
+  await expect(cell(page, 'Fergus Adeyemi', 'hours ordinary')).toHaveText('38.00');
+});
+
+test('the year that was finalised is amended for one, and the other follows', async ({ page }) => {
+  await ropeworks(page);
+  for (const name of ['Adeyemi, Fergus', 'Castellano, Reuben']) {
+    await open(page, name);
+    await page.getByRole('button', { name: 'Adjust a balance' }).click();
+    const form = page.locator('wr-person-leave form');
+    await form.getByLabel('Balance').selectOption('au.gross');
+    await form.getByLabel('Add, or take off with a minus').fill('100.00');
+    await form.getByLabel('As of').fill('2026-06-30');
+    await form.getByLabel('Reason').fill('Paid in kind and forgotten');
+    await form.getByRole('button', { name: 'Show what it changes' }).click();
+    await form.getByRole('button', { name: 'Post the adjustment' }).click();
+    await expect(form).toHaveCount(0);
+  }
+  await page.goto('/filings/finalisation/2025-26');
+  await page.getByRole('button', { name: 'Prepare …', exact: true }).click();
+  await page.getByLabel('Why it differs').fill('Paid in kind and forgotten');
+  await page.getByLabel('For', { exact: true }).selectOption({ label: 'everybody who is ready, without …' });
+  await page.getByLabel('Without', { exact: true }).selectOption({ label: 'Castellano, Reuben' });
+  await expect(page.getByText(/1 person is held back and can follow later/)).toBeVisible();
+  await page.getByRole('button', { name: 'Prepare it' }).click();
+  await act(page, 'Agree …', 'I agree');
+  await act(page, 'File …', 'Send it');
+  await expect(page.getByText('amended', { exact: true }).first()).toBeVisible();
+  await expect(page.getByText(/Held back: Castellano, Reuben/)).toBeVisible();
+  const differs = page.locator('wr-filing-life .notice').first();
+  await expect(differs.getByText('Castellano, Reuben')).toBeVisible();
+  await expect(differs.getByText('Adeyemi, Fergus')).toHaveCount(0);
 });

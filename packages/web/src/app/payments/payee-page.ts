@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, effect, inject, input, si
 import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
-import type { BodyOf, ObligationView, PayeeView, ProblemDetail } from '@woodruff/contract';
+import type { ObligationView, PayeeView, ProblemDetail } from '@woodruff/contract';
 import type { Observable } from 'rxjs';
 import { Api, problemOf } from '../api/api';
 import { chosenFile } from '../kit/chosen-file';
@@ -11,7 +11,9 @@ import { Problem } from '../kit/problem';
 import { DayPipe, MoneyPipe } from '../kit/words';
 import { selectEmployer, selectMay } from '../session/session.store';
 import { LateCharges } from './late-charges';
+import { PayeeAccount } from './payee-account';
 import { PaymentsHead } from './payments-head';
+import { payeeWays } from './payment-words';
 import { payeeStore } from './payments.store';
 
 type Method = PayeeView['method'];
@@ -19,7 +21,7 @@ type Method = PayeeView['method'];
 /** A payee: what is owed and by which rule, what was paid, and where it is paid. */
 @Component({
   selector: 'wr-payee-page',
-  imports: [DayPipe, FormsModule, LateCharges, MoneyPipe, PaymentsHead, Problem, RouterLink],
+  imports: [DayPipe, FormsModule, LateCharges, MoneyPipe, PayeeAccount, PaymentsHead, Problem, RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <main class="page">
@@ -136,7 +138,7 @@ type Method = PayeeView['method'];
                       <div class="muted">for {{ one.due | day: 'short' }}</div>
                     </td>
                     <td>
-                      {{ ways[one.method] }}
+                      {{ ways()[one.method] }}
                       <div class="muted">
                         @if (one.method === 'agency' && one.receipts[0]; as confirmation) {
                           <a [href]="receiptOf(confirmation.id)" aria-label="Confirmation">{{ one.reference }}</a>
@@ -187,82 +189,7 @@ type Method = PayeeView['method'];
                 }
               </table>
             </section>
-            <section class="section">
-              <h2>
-                Where it is paid
-                @if (mayBank() && !editing()) {
-                  <button class="quiet right" type="button" (click)="edit(payee)">Change</button>
-                }
-              </h2>
-              @if (editing()) {
-                <form class="panel-form" (ngSubmit)="save(payee)">
-                  <div class="form">
-                    <label class="field"
-                      >Usually paid
-                      <select name="usual" [(ngModel)]="draft.method">
-                        <option value="agency">through its own service</option>
-                        <option value="file">by file</option>
-                        <option value="cheque">by {{ pack()?.words?.cheque }}</option>
-                        <option value="elsewhere">elsewhere</option>
-                      </select></label
-                    >
-                    <label class="field">{{ pack()?.bank?.code?.label }} <input name="bank" [(ngModel)]="draft.bank" /></label>
-                    <label class="field"
-                      >{{ pack()?.bank?.account?.label }} <input name="account" [(ngModel)]="draft.account" autocomplete="off" /><small>{{
-                        payee.last4 ? 'Empty: the one ending ' + payee.last4 + ' is kept' : ''
-                      }}</small></label
-                    >
-                    @if (payee.accounts.length > 1) {
-                      <label class="field"
-                        >From
-                        <select name="from" [(ngModel)]="draft.payingAccountId">
-                          @for (account of payee.accounts; track account.id) {
-                            <option [ngValue]="account.id">{{ account.name }}, ending {{ account.last4 }}</option>
-                          }
-                        </select></label
-                      >
-                    }
-                    <label class="field wide">Address <input name="line1" [(ngModel)]="draft.address.line1" /></label>
-                    <label class="field"
-                      >{{ pack()?.person?.address?.city ?? 'City' }} <input name="city" [(ngModel)]="draft.address.city"
-                    /></label>
-                    <label class="field"
-                      >{{ pack()?.person?.address?.postcode?.label }} <input name="postcode" [(ngModel)]="draft.address.postcode"
-                    /></label>
-                    @if (!payee.ruleFixed) {
-                      <label class="field"
-                        >Due, as agreed
-                        <select name="rule" [(ngModel)]="ruleBy">
-                          <option value="month">a day of the following month</option>
-                          <option value="pay-date">days after each pay date</option>
-                          <option value="quarter">a day after the quarter</option>
-                        </select></label
-                      >
-                      <label class="field"
-                        >{{ ruleBy === 'pay-date' ? 'Days' : 'Day' }} <input name="ruleDay" inputmode="numeric" [(ngModel)]="ruleDay"
-                      /></label>
-                    }
-                  </div>
-                  <div class="form-actions">
-                    <button class="main-action" type="submit">Save the payee</button>
-                    <button class="quiet" type="button" (click)="editing.set(false)">Cancel</button>
-                  </div>
-                </form>
-              } @else {
-                <dl class="pair">
-                  <dt>Usually</dt>
-                  <dd>{{ ways[payee.method] }}</dd>
-                  <dt>Account</dt>
-                  <dd>{{ payee.last4 ? payee.bank + ', account ending ' + payee.last4 : 'none on file' }}</dd>
-                  @if (payee.accounts.length > 1) {
-                    <dt>From</dt>
-                    <dd>{{ from(payee) }}</dd>
-                  }
-                  <dt>Address</dt>
-                  <dd>{{ address(payee) || 'none on file' }}</dd>
-                </dl>
-              }
-            </section>
+            <wr-payee-account [payee]="payee" (saved)="load(true)" />
           </div>
         </div>
       } @else {
@@ -302,19 +229,12 @@ export class PayeePage {
   protected readonly data = this.store.selectSignal(payeeStore.selectData);
   protected readonly loadProblem = this.store.selectSignal(payeeStore.selectProblem);
   protected readonly mayPay = this.store.selectSignal(selectMay('pay-out'));
-  protected readonly mayBank = this.store.selectSignal(selectMay('bank'));
   protected readonly problem = signal<ProblemDetail | null>(null);
   protected readonly said = signal('');
   protected readonly chosen = signal<ReadonlySet<string>>(new Set());
   protected readonly all = signal(false);
-  protected readonly editing = signal(false);
   protected readonly undoing = signal('');
-  protected readonly ways: Record<Method, string> = {
-    agency: 'through its own service',
-    file: 'by file',
-    cheque: 'by check',
-    elsewhere: 'elsewhere',
-  };
+  protected readonly ways = computed(() => payeeWays(this.pack()?.words));
   protected readonly rows = computed(() => {
     const obligations = [...(this.data()?.obligations ?? [])].reverse();
     return this.all() ? obligations : obligations.filter(({ left }, index) => left > 0 || index < 8);
@@ -327,24 +247,12 @@ export class PayeePage {
   protected reference = '';
   protected on = '';
   protected why = '';
-  protected draft = {
-    method: 'cheque' as Method,
-    bank: '',
-    account: '',
-    address: { line1: '', line2: '', city: '', state: '', postcode: '' },
-    payingAccountId: null as string | null,
-  };
-  protected ruleBy: 'month' | 'pay-date' | 'quarter' = 'month';
-  protected ruleDay = '15';
-
   constructor() {
     effect(() => {
       if (this.employer()?.today && this.owed()) this.load(false);
     });
     effect(() => {
       const payee = this.data();
-      const word = this.pack()?.words.cheque;
-      if (word) this.ways.cheque = `by ${word}`;
       if (payee) this.method = payee.method;
     });
   }
@@ -359,10 +267,6 @@ export class PayeePage {
       if (!next.delete(due)) next.add(due);
       return next;
     });
-  }
-
-  protected address({ address }: PayeeView): string {
-    return [address.line1, address.line2, address.city, address.postcode].filter(Boolean).join(', ');
   }
 
   protected pay(): void {
@@ -389,11 +293,6 @@ export class PayeePage {
     });
   }
 
-  protected from({ accounts, payingAccountId }: PayeeView): string {
-    const account = accounts.find(({ id }) => id === payingAccountId);
-    return account ? `${account.name}, ending ${account.last4}` : '';
-  }
-
   protected receiptOf(id: string): string {
     return this.api.url('receipt', { path: { id } });
   }
@@ -415,33 +314,7 @@ export class PayeePage {
     this.ask(this.api.call('undoRemittance', { path: { id }, body: { reason: this.why } }), () => this.undoing.set(''));
   }
 
-  protected edit(payee: PayeeView): void {
-    this.draft = {
-      method: payee.method,
-      bank: payee.bank,
-      account: '',
-      address: { ...payee.address },
-      payingAccountId: payee.payingAccountId,
-    };
-    if (payee.agreed && 'day' in payee.agreed && payee.agreed.by !== 'year')
-      [this.ruleBy, this.ruleDay] = [payee.agreed.by, String(payee.agreed.day)];
-    if (payee.agreed?.by === 'pay-date') [this.ruleBy, this.ruleDay] = ['pay-date', String(payee.agreed.days)];
-    this.editing.set(true);
-  }
-
-  protected save(payee: PayeeView): void {
-    const day = Number(this.ruleDay);
-    const rule: BodyOf<'changePayee'>['rule'] = payee.ruleFixed
-      ? null
-      : this.ruleBy === 'pay-date'
-        ? { by: 'pay-date', days: day }
-        : { by: this.ruleBy, day };
-    this.ask(this.api.call('changePayee', { body: { owed: payee.owed, version: payee.version, ...this.draft, rule } }), () =>
-      this.editing.set(false),
-    );
-  }
-
-  private load(keep: boolean): void {
+  protected load(keep: boolean): void {
     this.store.dispatch(payeeStore.load({ input: { query: { owed: this.owed() } }, keep }));
   }
 

@@ -1,5 +1,5 @@
 import { capitalized, type TransferState, type Words } from '@woodruff/core';
-import type { Rung, Transfer } from '@woodruff/contract';
+import type { PayeeView, Rung, Transfer } from '@woodruff/contract';
 
 /** Where a batch or an obligation stands. */
 export const RUNG_STATES: Record<Rung['state'], string> = {
@@ -47,3 +47,11 @@ export function lastWords({ events }: Pick<Transfer, 'events'>): string {
   const last = [...events].reverse().find(({ words, code }) => words || code);
   return last ? [last.code, last.words].filter(Boolean).join(': ') : '';
 }
+
+/** How a payee is paid. */
+export const payeeWays = (words: Words | undefined): Record<PayeeView['method'], string> => ({
+  agency: 'through its own service',
+  file: 'by file',
+  cheque: `by ${words?.cheque ?? 'cheque'}`,
+  elsewhere: 'elsewhere',
+});
