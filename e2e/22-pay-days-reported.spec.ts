@@ -169,8 +169,9 @@ test('annual leave is cashed out by agreement, within its limits', async ({ page
   await page.waitForURL('**/pay-runs/*');
   await expect(page.locator('.ag-row').first()).toBeVisible();
   await typed(page, 'Fergus Adeyemi', 'hours leave-cashed-out', '8');
-  await expect(page.getByText(/8\.00 hours are paid out in service\. That is agreed in writing each time/)).toBeVisible();
   await expect(cell(page, 'Fergus Adeyemi', 'hours ordinary')).toHaveText('38.00');
+  await page.getByRole('button', { name: 'Look at 1 open point' }).click();
+  await expect(page.getByText(/8\.00 hours are paid out in service\. That is agreed in writing each time/)).toBeVisible();
 });
 
 test('the year that was finalised is amended for one, and the other follows', async ({ page }) => {
@@ -190,13 +191,13 @@ test('the year that was finalised is amended for one, and the other follows', as
   await page.goto('/filings/finalisation/2025-26');
   await page.getByRole('button', { name: 'Prepare …', exact: true }).click();
   await page.getByLabel('Why it differs').fill('Paid in kind and forgotten');
-  await page.getByLabel('For', { exact: true }).selectOption({ label: 'everybody who is ready, without …' });
-  await page.getByLabel('Without', { exact: true }).selectOption({ label: 'Castellano, Reuben' });
+  await page.locator('wr-held-back select[name=whom]').selectOption({ label: 'everybody who is ready, without …' });
+  await page.locator('wr-held-back select[name=person]').selectOption({ label: 'Castellano, Reuben' });
   await expect(page.getByText(/1 person is held back and can follow later/)).toBeVisible();
   await page.getByRole('button', { name: 'Prepare it' }).click();
   await act(page, 'Agree …', 'I agree');
   await act(page, 'File …', 'Send it');
-  await expect(page.getByText('amended', { exact: true }).first()).toBeVisible();
+  await expect(page.getByText('amended, accepted', { exact: true }).first()).toBeVisible();
   await expect(page.getByText(/Held back: Castellano, Reuben/)).toBeVisible();
   const differs = page.locator('wr-filing-life .notice').first();
   await expect(differs.getByText('Castellano, Reuben')).toBeVisible();

@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, output, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
 import type { BodyOf, ItemMoves as Moves } from '@woodruff/contract';
@@ -93,7 +93,11 @@ export class ItemMoves {
   protected readonly all = signal(false);
   protected readonly asking = signal(false);
   protected reason = '';
-  private readonly saving = saving(() => this.look());
+  readonly moved = output();
+  private readonly saving = saving(() => {
+    this.look();
+    this.moved.emit();
+  });
   protected readonly problem = this.saving.problem;
   protected readonly shown = computed(() => (this.all() ? (this.moves()?.people ?? []) : (this.moves()?.people ?? []).slice(0, 12)));
   protected readonly posted = computed(() => this.moves()?.people.reduce((sum, { posted }) => sum + posted, 0) ?? 0);

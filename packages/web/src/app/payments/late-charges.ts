@@ -37,7 +37,7 @@ type Line = Charges[number]['lines'][number];
                     type="button"
                     (click)="open(charge.due, line)"
                     [attr.aria-label]="line.label + ', how it is worked out: ' + (line.amount | money)"
-                    [attr.aria-expanded]="shown() === charge.due + line.key"
+                    [attr.aria-expanded]="isShown(charge.due, line)"
                   >
                     {{ line.amount | money }}
                   </button>
@@ -45,12 +45,19 @@ type Line = Charges[number]['lines'][number];
               }
             </td>
           </tr>
-          @for (line of charge.lines; track line.key) {
-            @if (shown() === charge.due + line.key && charge.workings[line.key]; as working) {
-              <tr>
-                <td colspan="3"><wr-figure-working [working]="working" [workings]="charge.workings" [difference]="null" personId="" /></td>
-              </tr>
-            }
+          @if (shown()?.due === charge.due && charge.workings[shown()!.key]; as working) {
+            <tr>
+              <td colspan="3">
+                <strong>{{ working.label }}</strong>
+                <wr-figure-working
+                  [working]="working"
+                  [workings]="charge.workings"
+                  [difference]="null"
+                  personId=""
+                  (opened)="shown.set({ due: charge.due, key: $event })"
+                />
+              </td>
+            </tr>
           }
         }
       </table>
@@ -72,7 +79,8 @@ export class LateCharges {
   private readonly api = inject(Api);
   readonly payee = input.required<PayeeView>();
   protected readonly charges = signal<Charges>([]);
-  protected readonly shown = signal('');
+  /** The working that is open, of a charge: of one of its lines, or of a figure within. */
+  protected readonly shown = signal<{ due: string; key: string } | null>(null);
   private readonly saving = saving(() => undefined);
   protected readonly problem = this.saving.problem;
 
@@ -85,8 +93,12 @@ export class LateCharges {
     });
   }
 
-  protected open(due: string, { key }: Line): void {
-    this.shown.update((shown) => (shown === due + key ? '' : due + key));
+  protected isShown(due: string, { key }: Line): boolean {
+    return this.shown()?.due === due && this.shown()?.key === key;
+  }
+
+  protected open(due: string, line: Line): void {
+    this.shown.set(this.isShown(due, line) ? null : { due, key: line.key });
   }
 
   protected notes(): string[] {
