@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
-import { acceptAll, approveRun, signIn } from './desk';
+import { acceptAll, approveRun, setUpFromNothing, signIn } from './desk';
 
 test.describe.configure({ mode: 'serial' });
 
@@ -70,40 +70,13 @@ test('an employer in Wales is set up from nothing, with every wrong number told'
 });
 
 test('a schedule by the week, an account, items and a starter with declaration B', async () => {
-  await page.goto('/employer');
-  await page.getByRole('button', { name: 'No pay schedule' }).click();
-  await page.getByLabel('Name').fill('Weekly');
-  await page.getByRole('combobox', { name: /^Paid/ }).selectOption({ label: 'Weekly' });
-  await page.getByLabel('A period begins on').fill('2026-11-16');
-  await page.getByLabel('Paid so many days after').fill('1');
-  await page.getByRole('button', { name: 'Save the schedule' }).click();
-  await expect(page.getByRole('button', { name: 'No pay schedule' })).toBeHidden();
-
-  await page.getByRole('button', { name: 'No account that pays' }).click();
-  await page.getByLabel('Bank', { exact: true }).fill('Bank of Glanmor');
-  await page.getByLabel('Sort code').fill('309912');
-  await page.getByLabel('Account number').fill('44017788');
-  await page.getByRole('button', { name: 'Pay from this account' }).click();
-  await expect(page.getByText('••••7788').first()).toBeVisible();
-
-  await page.getByRole('button', { name: 'No pay items' }).click();
-  await page.getByLabel('Hourly pay', { exact: true }).check();
-  await page.getByRole('button', { name: 'Take 1 item' }).click();
-
-  await page.goto('/employer');
-  await page.getByRole('button', { name: 'Nobody to pay' }).click();
-  await page.getByLabel('Code', { exact: true }).fill('G1');
-  await page.getByLabel('Given names').fill('Tegwen');
-  await page.getByLabel('Family name').fill('Ashgrove');
-  await page.getByLabel('Date of birth').fill('1990-05-06');
-  await page.getByLabel('Hire date').fill('2026-11-16');
-  await page.getByLabel('Pay schedule').selectOption({ label: 'Weekly' });
-  await page.getByLabel('Standard hours').fill('40');
-  await page.getByRole('button', { name: 'Add this person' }).click();
-  await page.getByRole('button', { name: 'no rate of pay' }).click();
-  await page.getByLabel('Amount').fill('15.00');
-  await page.getByLabel('From').fill('2026-11-16');
-  await page.getByRole('button', { name: 'Pay this from that date on' }).click();
+  await setUpFromNothing(page, {
+    schedule: { daysToPay: '1' },
+    account: { bank: 'Bank of Glanmor', codeLabel: 'Sort code', code: '309912' },
+    item: 'Hourly pay',
+    person: { code: 'G1', givenNames: 'Tegwen', familyName: 'Ashgrove', born: '1990-05-06', hours: '40' },
+    rate: '15.00',
+  });
   await page.getByRole('button', { name: 'no tax details' }).click();
   await page.getByLabel(/^Tax code/).fill('C1257Q');
   await page.getByLabel('From').last().fill('2026-11-16');

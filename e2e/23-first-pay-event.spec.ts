@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
-import { acceptAll, approveRun, signIn } from './desk';
+import { acceptAll, approveRun, setUpFromNothing, signIn } from './desk';
 
 test.describe.configure({ mode: 'serial' });
 
@@ -47,39 +47,13 @@ test('an employer in Victoria is set up from nothing, with every wrong number to
 });
 
 test('a schedule, an account with a BSB, items and somebody to pay', async () => {
-  await page.goto('/employer');
-  await page.getByRole('button', { name: 'No pay schedule' }).click();
-  await page.getByLabel('Name').fill('Weekly');
-  await page.getByRole('combobox', { name: /^Paid/ }).selectOption({ label: 'Weekly' });
-  await page.getByLabel('A period begins on').fill('2026-11-16');
-  await page.getByLabel('Paid so many days after').fill('2');
-  await page.getByRole('button', { name: 'Save the schedule' }).click();
-  await expect(page.getByRole('button', { name: 'No pay schedule' })).toBeHidden();
-
-  await page.getByRole('button', { name: 'No account that pays' }).click();
-  await page.getByLabel('Bank', { exact: true }).fill('NAB');
-  await page.getByLabel('BSB').fill('083-001');
-  await page.getByLabel('Account number').fill('44017788');
-  await page.getByRole('button', { name: 'Pay from this account' }).click();
-  await expect(page.getByText('••••7788').first()).toBeVisible();
-
-  await page.getByRole('button', { name: 'No pay items' }).click();
-  await page.getByLabel('Ordinary hours', { exact: true }).check();
-  await page.getByRole('button', { name: 'Take 1 item' }).click();
-
-  await page.goto('/employer');
-  await page.getByRole('button', { name: 'Nobody to pay' }).click();
-  await page.getByLabel('Code', { exact: true }).fill('W1');
-  await page.getByLabel('Given names').fill('Petra');
-  await page.getByLabel('Family name').fill('Lumley');
-  await page.getByLabel('Hire date').fill('2026-11-16');
-  await page.getByLabel('Pay schedule').selectOption({ label: 'Weekly' });
-  await page.getByLabel('Standard hours').fill('38');
-  await page.getByRole('button', { name: 'Add this person' }).click();
-  await page.getByRole('button', { name: 'no rate of pay' }).click();
-  await page.getByLabel('Amount').fill('30.00');
-  await page.getByLabel('From').fill('2026-11-16');
-  await page.getByRole('button', { name: 'Pay this from that date on' }).click();
+  await setUpFromNothing(page, {
+    schedule: { daysToPay: '2' },
+    account: { bank: 'NAB', codeLabel: 'BSB', code: '083-001' },
+    item: 'Ordinary hours',
+    person: { code: 'W1', givenNames: 'Petra', familyName: 'Lumley', hours: '38' },
+    rate: '30.00',
+  });
   await page.getByRole('button', { name: 'no tax details' }).click();
   await page.getByLabel('In force from').fill('2026-11-16');
   await page.getByLabel('State or territory').selectOption({ label: 'Victoria' });

@@ -75,3 +75,49 @@ export async function approveRun(page: Page): Promise<void> {
   await page.getByRole('dialog').getByRole('button', { name: 'Approve run' }).click();
   await expect(page.getByText('Posted', { exact: true })).toBeVisible();
 }
+
+interface FromNothing {
+  schedule: { daysToPay: string };
+  account: { bank: string; code: string; codeLabel: string };
+  item: string;
+  person: { code: string; givenNames: string; familyName: string; hours: string; born?: string };
+  rate: string;
+}
+
+/** What an employer without anything is asked for, up to the person's tax details: a weekly schedule, an account, an item, somebody to pay. */
+export async function setUpFromNothing(page: Page, { schedule, account, item, person, rate }: FromNothing): Promise<void> {
+  await page.goto('/employer');
+  await page.getByRole('button', { name: 'No pay schedule' }).click();
+  await page.getByLabel('Name').fill('Weekly');
+  await page.getByRole('combobox', { name: /^Paid/ }).selectOption({ label: 'Weekly' });
+  await page.getByLabel('A period begins on').fill('2026-11-16');
+  await page.getByLabel('Paid so many days after').fill(schedule.daysToPay);
+  await page.getByRole('button', { name: 'Save the schedule' }).click();
+  await expect(page.getByRole('button', { name: 'No pay schedule' })).toBeHidden();
+
+  await page.getByRole('button', { name: 'No account that pays' }).click();
+  await page.getByLabel('Bank', { exact: true }).fill(account.bank);
+  await page.getByLabel(account.codeLabel).fill(account.code);
+  await page.getByLabel('Account number').fill('44017788');
+  await page.getByRole('button', { name: 'Pay from this account' }).click();
+  await expect(page.getByText('••••7788').first()).toBeVisible();
+
+  await page.getByRole('button', { name: 'No pay items' }).click();
+  await page.getByLabel(item, { exact: true }).check();
+  await page.getByRole('button', { name: 'Take 1 item' }).click();
+
+  await page.goto('/employer');
+  await page.getByRole('button', { name: 'Nobody to pay' }).click();
+  await page.getByLabel('Code', { exact: true }).fill(person.code);
+  await page.getByLabel('Given names').fill(person.givenNames);
+  await page.getByLabel('Family name').fill(person.familyName);
+  if (person.born) await page.getByLabel('Date of birth').fill(person.born);
+  await page.getByLabel('Hire date').fill('2026-11-16');
+  await page.getByLabel('Pay schedule').selectOption({ label: 'Weekly' });
+  await page.getByLabel('Standard hours').fill(person.hours);
+  await page.getByRole('button', { name: 'Add this person' }).click();
+  await page.getByRole('button', { name: 'no rate of pay' }).click();
+  await page.getByLabel('Amount').fill(rate);
+  await page.getByLabel('From').fill('2026-11-16');
+  await page.getByRole('button', { name: 'Pay this from that date on' }).click();
+}

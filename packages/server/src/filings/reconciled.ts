@@ -1,4 +1,5 @@
 import type { YearReconciled } from '@woodruff/contract';
+import { MONEY_KINDS } from '../calculation/result';
 import { select } from '../database/connection';
 import { packFor, type Scope } from '../scope';
 import { yearCalled } from './tax-years';
@@ -20,20 +21,8 @@ const SIDES = `sides as (
 const SUMS = `sum(register)::bigint as register, sum(opening)::bigint as opening, sum(adjusted)::bigint as adjusted, sum(ledger)::bigint as ledger,
   (sum(ledger) - sum(register) - sum(opening) - sum(adjusted))::bigint as unexplained`;
 
-/** In the order of a payslip: what is paid, withheld, deducted, what the employer owes, what is carried for it. */
-const ORDER = [
-  'earning',
-  'reimbursement',
-  'benefit-in-kind',
-  'deduction-before-tax',
-  'tax',
-  'deduction-after-tax',
-  'employer-tax',
-  'employer-contribution',
-  'base',
-  'carried',
-  'leave',
-];
+/** In the order of a payslip: money first, then what is carried for it. */
+const ORDER: readonly string[] = [...MONEY_KINDS, 'base', 'carried', 'leave'];
 
 /**
  * The register by pay item beside the ledger of a tax year. Both are kept: the payslips as they were paid, and the lines that
