@@ -70,6 +70,8 @@ export const correctionSchema = z.object({
   name: z.string(),
   /** The name or the number is another one. */
   named: z.boolean(),
+  /** Was held back until now: the statement is the first, and corrects nothing. */
+  first: z.literal(true).optional(),
   boxes: z.array(z.object({ box: z.string(), label: z.string(), before: minor, now: minor })),
   marks: z.array(z.object({ box: z.string(), label: z.string(), before: z.string(), now: z.string() })),
 });

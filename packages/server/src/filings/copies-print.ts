@@ -50,7 +50,9 @@ export async function copiesPdf(scope: Scope, code: string, key: string, asked: 
   const first = ((asked.part ?? 1) - 1) * COPIES_AT_ONCE;
   const copies = all.slice(first, first + COPIES_AT_ONCE);
   if (!copies.length) throw notFound('statement');
-  const title = `${asked.corrected ? filing.copies.corrected : filing.copies.name} for ${period.label}`;
+  const name = filing.copies.name;
+  const allFirst = copies.every(({ personId }) => corrected.get(personId)?.first);
+  const title = `${asked.corrected && !allFirst ? filing.copies.corrected : name} for ${period.label}`;
   const sheet = new Sheet(draft ? `${title}, draft` : title, packFor(scope).paper);
   for (const copy of copies) {
     const correction = corrected.get(copy.personId);
@@ -58,7 +60,7 @@ export async function copiesPdf(scope: Scope, code: string, key: string, asked: 
       sheet.page();
       if (draft) sheet.watermark('DRAFT');
     };
-    if (correction) {
+    if (correction && !correction.first) {
       begin();
       correctionOn(sheet, scope, content, copy, title, correction);
       continue;
@@ -70,7 +72,7 @@ export async function copiesPdf(scope: Scope, code: string, key: string, asked: 
       if (part === 0) begin();
       const { x, y } = PARTS[each].at[part] ?? { x: LEFT, y: 40 };
       const note = asMany > 1 ? (filing.copies.sets?.[index] ?? '') : '';
-      copyOn(sheet, scope, { content, copy, title, note, each, x, y });
+      copyOn(sheet, scope, { content, copy, title: correction ? `${name} for ${period.label}` : title, note, each, x, y });
     }
   }
   return sheet.finish(draft ? `${content.employer.name}. ${content.source}` : '', password);

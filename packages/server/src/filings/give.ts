@@ -157,15 +157,17 @@ export async function keepConsent(
   await record(scope, { action: 'consent', subject: 'person', subjectId: personId, what }, transaction);
 }
 
-/** What a statement that was given is called, of a period, and whether it corrects another one. */
+/** What a statement that was given to somebody is called, of a period, and whether it corrects another one. */
 export async function titleOfCopy(
   scope: Scope,
   code: string,
   key: string,
   attempt: number,
+  personId: string,
 ): Promise<{ name: string; label: string; corrected: boolean }> {
   const { filing, period } = filingOf(scope, code, key);
-  const corrected = Boolean((await contentOf(scope, code, key, attempt))?.corrected);
+  const corrections = (await contentOf(scope, code, key, attempt))?.corrected;
+  const corrected = corrections !== undefined && !corrections.some((one) => one.personId === personId && one.first);
   return { name: (corrected ? filing.copies?.corrected : filing.copies?.name) ?? filing.form, label: period.label, corrected };
 }
 
@@ -175,7 +177,7 @@ export async function copyGivenPdf(
   { filing, period, attempt, personId }: { filing: string; period: string; attempt: number; personId: string },
   password?: string,
 ): Promise<Buffer> {
-  const { corrected } = await titleOfCopy(scope, filing, period, attempt);
+  const { corrected } = await titleOfCopy(scope, filing, period, attempt, personId);
   const each = corrected ? 1 : 2;
   return copiesPdf(scope, filing, period, { person: personId, attempt, corrected, each }, password);
 }

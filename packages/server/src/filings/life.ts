@@ -128,8 +128,10 @@ export async function prepareFiling(
       corrected = view.filed.corrected.filter(({ personId }) => !isHeld.has(personId));
       if (!corrected.length && !view.filed.differences.length)
         throw refuse('nothing of those who are not held back differs from what was filed.');
-      // Who was held back until now is stated for the first time, and corrects nothing.
-      if (before) corrected = corrected.filter(({ personId }) => before.copies.some((copy) => copy.personId === personId));
+      if (before)
+        corrected = corrected.map((one) =>
+          before.copies.some(({ personId }) => personId === one.personId) ? one : { ...one, first: true },
+        );
     }
     // From here on a statement has its number: drafts have none.
     const copies = stated.map((copy, index) => ({ ...copy, control: index + 1 }));

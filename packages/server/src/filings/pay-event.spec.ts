@@ -20,6 +20,7 @@ import { approveAll } from '../testing/workplace';
 import type { Scope } from '../scope';
 import { detailsOfMost, scaleOf, scalePdf } from '../tables/scales';
 import { fileOf } from './files';
+import { copiesGiven, titleOfCopy } from './give';
 import { agreeFiling, prepareFiling, sendByFile } from './life';
 import { yearReconciled } from './reconciled';
 import { outside } from './routes';
@@ -272,6 +273,10 @@ describe('Pay days reported in Australia', () => {
     await agree();
     expect(await finalised()).toEqual(['123456782', '876543210']);
     expect(await held()).toBeUndefined();
+    // The statement that follows is the first, and corrects nothing.
+    const { attempt, people } = await copiesGiven(scope, 'finalisation', '2025-26');
+    expect(people.map(({ name }) => name)).toEqual(['Nightingale, Bram']);
+    expect((await titleOfCopy(scope, 'finalisation', '2025-26', attempt ?? 0, bram)).name).toBe('Income statement');
   });
 
   it('any pay is looked up in the scales of any day, with its working, and printed as a table', async () => {

@@ -115,7 +115,7 @@ async function ownForms(scope: Scope, id: string): Promise<Pick<OwnView, 'formsA
   );
   const statements = await Promise.all(
     given.map(async ({ filing, period, attempt, ...one }) => {
-      const { name, corrected, label } = await titleOfCopy(scope, filing, period, attempt);
+      const { name, corrected, label } = await titleOfCopy(scope, filing, period, attempt, id);
       return { ...one, name, corrected, period: label };
     }),
   );

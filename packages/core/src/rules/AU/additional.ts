@@ -1,5 +1,6 @@
 import { daysBetween, writtenPeriod } from '../../calendar/dates';
 import { PAY_DATES_PER_YEAR } from '../../calendar/schedules';
+import { writtenDecimal } from '../../money/amounts';
 import { Exact, ZERO } from '../../money/exact';
 import type { PayItem } from '../../pay-items/pay-item';
 import type { Figure } from '../../working/reckoning';
@@ -112,7 +113,7 @@ function lookAtEarlierYears(context: Context): void {
     code: 'lump-sum-e-small',
     weight: 'look',
     figure: code,
-    sentence: `Back pay of earlier tax years counts as lump sum E from ${least.value.toDecimal()} on, and ${all.toDecimal(2)} is less. Pay it through an item of back pay of the tax year.`,
+    sentence: `Back pay of earlier tax years counts as lump sum E from ${writtenDecimal(least.value.toDecimal(2))} on, and ${writtenDecimal(all.toDecimal(2))} is less. Pay it through an item of back pay of the tax year.`,
   });
 }
 

@@ -1,4 +1,5 @@
 import fc from 'fast-check';
+import { addDays } from '../../calendar/dates';
 import { placeOfItem } from '../../filings/item-places';
 import { computePayslip } from '../../payslip/compute-payslip';
 import { anItem, inputOf, type Sketch } from '../../payslip/testing/inputs';
@@ -76,6 +77,40 @@ describe('Australia', () => {
       }),
       { numRuns: 60 },
     );
+  });
+
+  it('withholds from back pay of so many weeks what it would have from each of them', () => {
+    const item = anItem('b', 'earning', 'back-pay');
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 50_000, max: 300_000 }),
+        fc.integer({ min: 1, max: 400 }),
+        fc.integer({ min: 1, max: 12 }),
+        (pay, more, weeks) => {
+          // Whole dollars for each week: nothing is left out of the part.
+          const oneOffs = Array.from({ length: weeks }, (_, week) => {
+            const from = addDays('2025-08-04', week * 7);
+            return { id: `b${week}`, item, amount: `${more}.00`, earned: { from, to: addDays(from, 6) } };
+          });
+          const each = withheld({ pay: dollars(pay + more * 100) }) - withheld({ pay: dollars(pay) });
+          const most = Math.round(more * weeks * 0.47);
+          expect(withheld({ pay: dollars(pay), oneOffs }) - withheld({ pay: dollars(pay) })).toBe(Math.min(most, each * weeks));
+        },
+      ),
+      { numRuns: 80 },
+    );
+  });
+
+  it('says that back pay of earlier years under 1,200 in the year is no lump sum E', () => {
+    const lump = (amount: string, year = 0) =>
+      paid({
+        pay: '1000.00',
+        oneOffs: [{ id: 'e', item: anItem('e', 'earning', 'lump-e'), amount }],
+        yearToDate: { 'au.lump.E': year },
+      }).problems.find(({ code }) => code === 'lump-sum-e-small')?.sentence;
+    expect(lump('1199.99')).toContain('counts as lump sum E from 1,200.00 on, and 1,199.99 is less');
+    expect(lump('1200.00')).toBeUndefined();
+    expect(lump('200.00', 100_000)).toBeUndefined();
   });
 
   it('sacrificed pay lowers what is withheld from and not what super is paid on', () => {
