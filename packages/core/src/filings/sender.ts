@@ -40,6 +40,8 @@ export interface Sender {
   signer?: { name: string; title: string; on: IsoDate };
   /** It takes the place of what was accepted before. */
   amends: boolean;
+  /** Nothing of a later period has been sent of this filing. */
+  latest: boolean;
   people: ReadonlyMap<string, Stated>;
   /** Whom the agency knows of them, by what was filed before. */
   known: ReadonlyMap<string, Pick<Stated, 'number' | 'givenName' | 'familyName'>>;

@@ -70,6 +70,42 @@ describe('Pay days reported in Australia', () => {
     expect(await refusal(prepareFiling(scope, ...EVENT, { reason: 'Again' }))).toContain('nothing differs');
   });
 
+  it('the latest event is replaced as a whole, with its totals; of an earlier one what is stated is updated', async () => {
+    const first = await works.run();
+    await approve(first);
+    await send(...EVENT);
+    const reverse = async (run: string, index: number) => {
+      const { rows } = await sheetOf(scope, run);
+      await reversePayslip(scope, rows[index]!.payslipId, 'Was not at work', false);
+      scope = await works.scope();
+    };
+    await reverse(first, 1);
+    await send(...EVENT, 'One payslip was reversed');
+    expect(await stateOf(...EVENT)).toBe('amended');
+    const sentOf = async () => (await fileOf(scope, ...EVENT, (await viewOf(scope, ...EVENT)).filed?.attempt)).content;
+    const replaced = await sentOf();
+    for (const part of [
+      '<ActionC>submit<',
+      '<FullFileReplacementI>true<',
+      '<InteractionTransactionId>2026-11-26<',
+      '<TotalGrossPaymentsWithholdingA>1140.00<',
+      '<InteractionRecordCt>2<',
+    ])
+      expect(replaced).withContext(part).toContain(part);
+    expect(readPayEvent(replaced).faults).toEqual([]);
+    expect(readPayEvent(replaced.replace('<AmendmentI>true', '<AmendmentI>false')).faults.map(({ code }) => code)).toEqual(['REPLACEMENT']);
+    // A week later it is not the latest any more.
+    await moveToday(scope, '2026-12-02');
+    await approve(await works.run({ from: '2026-11-23', to: '2026-11-29', payDate: '2026-12-03' }));
+    await send('pay-event', '2026-12-03');
+    await reverse(first, 0);
+    await send(...EVENT, 'And the other one');
+    const updated = await sentOf();
+    expect(updated).toContain('<ActionC>update<');
+    expect(updated).not.toContain('FullFileReplacementI');
+    expect(updated).not.toContain('TotalGrossPaymentsWithholdingA');
+  });
+
   it('an event is read by the agency so that every damage to it is noticed', async () => {
     await approve(await works.run());
     const { content } = await fileOf(scope, ...EVENT);

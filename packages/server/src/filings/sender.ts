@@ -52,6 +52,7 @@ export async function senderOf(
     known,
     ...(signer ? { signer } : {}),
     amends: filedAttempt(await eventsOf(scope, filing.code, period.key)) !== undefined,
+    latest: await isLatest(scope, filing.code, period.key),
     people: new Map(
       rows.map(({ id, sealed, address, born, hired, left, leavingKind, frequency, details, ...person }) => [
         id,
@@ -70,6 +71,16 @@ export async function senderOf(
       ]),
     ),
   };
+}
+
+/** Keys of the periods of one filing are in the order of their days. */
+async function isLatest(scope: Scope, filing: string, key: string): Promise<boolean> {
+  const later = await select<{ one: number }>(
+    scope.database,
+    `select 1 as one from filing_events where employer_id = :employer and filing = :filing and period > :key and step = 'sent' limit 1`,
+    { employer: scope.employer.id, filing, key },
+  );
+  return later.length === 0;
 }
 
 /** The largest credit of each person on a pay date, as it was released: its bank is opened for the file alone. */

@@ -46,6 +46,7 @@ export function efw2Sample(): string {
     contact: { name: 'A. Signatory', email: 'a@example.test', phone: '570-555-0101' },
     employer,
     amends: false,
+    latest: true,
     people: new Map(
       people.map(({ personId, givenName, familyName, number }) => [personId, { number, givenName, familyName, address: ADDRESS }]),
     ),

@@ -161,7 +161,7 @@ export function payee(who: Person, of: AmountOf, { from, to, final }: { from: st
 export function eventOf(
   sender: Sender,
   { key, to, payees, sums }: { key: string; to: string; payees: readonly Element[]; sums: { gross: number; withheld: number } },
-  kind: 'submit' | 'update',
+  kind: 'submit' | 'replacement' | 'update',
 ): string {
   const { employer, name, signer, contact, address, amends } = sender;
   return xmlOf([
@@ -181,13 +181,14 @@ export function eventOf(
       [
         'Payroll',
         [
-          ['ActionC', kind],
+          ['ActionC', kind === 'update' ? 'update' : 'submit'],
           ['PaymentRecordTransactionD', to],
           ['InteractionTransactionId', key],
           ['ReportingFinancialY', String(Number(taxYearLabel(to).slice(0, 4)) + 1)],
           ['InteractionRecordCt', String(payees.length)],
           ['AmendmentI', String(amends)],
-          ...(kind === 'submit'
+          kind === 'replacement' ? ['FullFileReplacementI', 'true'] : null,
+          ...(kind !== 'update'
             ? ([
                 ['TotalGrossPaymentsWithholdingA', decimalOf(sums.gross)],
                 ['IncomeTaxPayAsYouGoWithholdingTaxWithheldA', decimalOf(sums.withheld)],
@@ -226,13 +227,10 @@ function write({ period, detail, lines }: FilingContent, sender: Sender): string
       final: sender.employer['leaversFinal'] === true && who.left !== undefined && who.left <= period.to,
     });
   });
-  // A pay event of a year that is over, or of one that was accepted before, updates what is stated.
-  const later = sender.amends || (sender.signer !== undefined && taxYearLabel(sender.signer.on) !== period.taxYear);
-  return eventOf(
-    sender,
-    { key: period.key, to: period.to, payees, sums: { gross: line('gross'), withheld: line('withheld') } },
-    later ? 'update' : 'submit',
-  );
+  // The latest event is replaced as a whole, with its totals; of an earlier one, or of a year that is over, what is stated is updated.
+  const ofYear = sender.signer === undefined || taxYearLabel(sender.signer.on) === period.taxYear;
+  const kind = !ofYear ? 'update' : !sender.amends ? 'submit' : sender.latest ? 'replacement' : 'update';
+  return eventOf(sender, { key: period.key, to: period.to, payees, sums: { gross: line('gross'), withheld: line('withheld') } }, kind);
 }
 
 /** The file of a pay event. */

@@ -61,6 +61,8 @@ export function readPayEvent(content: string): Read {
   const final = id.startsWith('final');
   if (final && action !== 'update') fault('ACTION', 'a finalisation is an update');
   if (action !== 'submit' && action !== 'update') fault('ACTION', 'it is neither a pay event nor an update of one');
+  if (text(at(payroll, 'FullFileReplacementI')) === 'true' && (action !== 'submit' || text(at(payroll, 'AmendmentI')) !== 'true'))
+    fault('REPLACEMENT', 'a full file replacement is a pay event that was sent before, as a whole');
   if (text(at(event, 'Declaration', 'StatementAcceptedI')) !== 'true') fault('DECLARATION', 'the declaration is not made');
   const seen = new Set<string>();
   for (const one of people) checkPayee(one, { to, seen, final, fault });

@@ -14,6 +14,7 @@ export const senderOf = (
   kind: '',
   employer: { federalNumber: '00-1234567' },
   amends: false,
+  latest: true,
   people: new Map(Object.entries(people).map(([id, one]) => [id, { ...one, address: ADDRESS }])),
   known: new Map(),
   ...more,
