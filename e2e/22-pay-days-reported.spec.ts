@@ -139,7 +139,7 @@ test('super that was late says what that costs, with the working', async ({ page
   await page.goto('/payments/payees/au.super');
   const charges = page.locator('wr-late-charges');
   await expect(charges.getByText('Due Mon 5 Oct 2026')).toBeVisible();
-  await charges.getByRole('button', { name: /^Notional earnings, how it is worked out/ }).click();
+  await charges.getByRole('button', { name: /^Notional earnings, how it is calculated/ }).click();
   await charges.getByRole('button', { name: /^Earnings until 13 Oct 2026/ }).click();
   await expect(charges.getByText('8 days at 10.61 per cent a year, compounding daily')).toBeVisible();
 });
@@ -171,7 +171,7 @@ test('annual leave is cashed out by agreement, within its limits', async ({ page
   await typed(page, 'Fergus Adeyemi', 'hours leave-cashed-out', '8');
   await expect(cell(page, 'Fergus Adeyemi', 'hours ordinary')).toHaveText('38.00');
   await page.getByRole('button', { name: 'Look at 1 open point' }).click();
-  await expect(page.getByText(/8\.00 hours are paid out in service\. That is agreed in writing each time/)).toBeVisible();
+  await expect(page.getByText(/8\.00 hours are cashed out, which takes a written agreement each time/)).toBeVisible();
 });
 
 test('the year that was finalised is amended for one, and the other follows', async ({ page }) => {

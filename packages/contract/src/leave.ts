@@ -15,7 +15,7 @@ export const leaveTermsSchema = z.strictObject({
   name,
   item: itemCode,
   payOutItem: itemCode,
-  /** Hours paid out in service through it, what must be left, and the most within twelve months. */
+  /** Hours cashed out in service through it, what must be left, and the most within twelve months. */
   cashOutItem: itemCode,
   cashOutKeeps: someHours.optional(),
   cashOutAtMost: someHours.optional(),

@@ -16,7 +16,7 @@ export interface LeaveResult {
  * The movements of one plan with one payslip: what lapses and is granted in a new plan year, what is taken, what is
  * earned, each within its limits. The balance is the sum of all movements posted before and these.
  * @param worked hours worked in the period; @param paid hours of the plan's item on the payslip; @param cashedOut hours
- * paid out in service on it
+ * cashed out in service on it
  */
 export function leaveOnPayslip(
   entry: LeaveOnPayslip,
@@ -38,7 +38,7 @@ export function leaveOnPayslip(
   if (entry.earns && plan.earns.by !== 'year') book.add('earned', earned(book, worked, pay));
   const problems = problemsOf(book, taken, pay);
   if (!cashedOut.isZero()) {
-    book.add('paid-out', book.reckon('paid-out', 'paid out in service').less('Hours paid out on this payslip', cashedOut).done());
+    book.add('paid-out', book.reckon('paid-out', 'cashed out').less('Hours cashed out on this payslip', cashedOut).done());
     problems.push(...problemsOfCashingOut(book, cashedOut));
   }
   return { movements: book.movements, left: book.balance(), problems };
@@ -164,7 +164,7 @@ function problemsOf(book: Movements, taken: Exact, pay: { from: IsoDate; to: Iso
   return problems;
 }
 
-/** What is paid out in service is agreed each time, leaves enough for rest, and is not too much in a year. */
+/** What is cashed out is agreed each time, leaves enough for rest, and is not too much in a year. */
 function problemsOfCashingOut(book: Movements, cashedOut: Exact): Problem[] {
   const { plan, paidOutBefore = 0 } = book.entry;
   const about = { weight: 'look' as const, figure: leaveCode(plan.code, 'paid-out') };
@@ -175,19 +175,19 @@ function problemsOfCashingOut(book: Movements, cashedOut: Exact): Problem[] {
     problems.push({
       ...about,
       code: 'leave-cash-out-keeps',
-      sentence: `${plan.name}: ${hours} hours paid out leave ${writtenDecimal(book.sum.toDecimal(2))}, and ${hoursText(keeps.toDecimal())} must be left. Pay out fewer hours.`,
+      sentence: `${plan.name}: cashing out ${hours} hours leaves ${writtenDecimal(book.sum.toDecimal(2))}, and at least ${hoursText(keeps.toDecimal())} must be left. Cash out fewer hours.`,
     });
   const inYear = cashedOut.plus(Exact.minor(paidOutBefore));
   if (plan.cashOutAtMost !== undefined && inYear.isAbove(Exact.of(plan.cashOutAtMost)))
     problems.push({
       ...about,
       code: 'leave-cash-out-limit',
-      sentence: `${plan.name}: with ${hours} hours ${writtenDecimal(inYear.toDecimal(2))} are paid out within twelve months, and at most ${hoursText(plan.cashOutAtMost)} may be. Pay out fewer hours.`,
+      sentence: `${plan.name}: with these ${hours} hours, ${writtenDecimal(inYear.toDecimal(2))} are cashed out within twelve months, and at most ${hoursText(plan.cashOutAtMost)} may be. Cash out fewer hours.`,
     });
   problems.push({
     ...about,
     code: 'leave-cashed-out',
-    sentence: `${plan.name}: ${hours} hours are paid out in service. That is agreed in writing each time: accept it with the day of the agreement.`,
+    sentence: `${plan.name}: ${hours} hours are cashed out, which takes a written agreement each time. Accept it with the date of the agreement.`,
   });
   return problems;
 }

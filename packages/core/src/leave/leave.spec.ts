@@ -172,7 +172,7 @@ describe('Leave on a payslip', () => {
     expect(workings['leave:vacation:hour']?.amount).toBe('25.00');
   });
 
-  describe('paid out in service', () => {
+  describe('cashed out in service', () => {
     const plan: LeavePlan = { ...VACATION, cashOutItem: 'cashed-out', cashOutKeeps: '152', cashOutAtMost: '76' };
     const cashing = (hours: string, more: Partial<LeaveOnPayslip>) =>
       computePayslip(hourly([of(plan, more)], { regular: '76', 'cashed-out': hours }), { workings: true });
@@ -187,7 +187,7 @@ describe('Leave on a payslip', () => {
       expect(amounts).toEqual({ 'leave:vacation:earned': 462, 'leave:vacation:paid-out': -3800 });
       expect(lines.find(({ code }) => code === 'cashed-out')?.amount).toBe(76_000);
       expect(problems.map(({ sentence }) => sentence)).toContain(
-        'Vacation: 38.00 hours are paid out in service. That is agreed in writing each time: accept it with the day of the agreement.',
+        'Vacation: 38.00 hours are cashed out, which takes a written agreement each time. Accept it with the date of the agreement.',
       );
     });
 

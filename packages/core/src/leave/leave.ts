@@ -26,7 +26,7 @@ export interface LeavePlan {
   paidAt?: 'average';
   /** The item by which unused hours are paid out when somebody leaves; without one they are not paid. */
   payOutItem?: string;
-  /** The item paid by the hour through which hours are paid out in service, by agreement; without one they cannot be. */
+  /** The item paid by the hour through which hours are cashed out in service, by agreement; without one they cannot be. */
   cashOutItem?: string;
   /** Hours that must be left, and the most that is paid out so within twelve months. */
   cashOutKeeps?: string;

@@ -74,7 +74,7 @@ describe('Leave', () => {
       entries: [{ person, balance: 'leave:vacation', amount }],
     });
 
-  it('is paid out in service by the hours entered, and twelve months are counted', async () => {
+  it('is cashed out by the hours entered, and twelve months are counted', async () => {
     const item = {
       code: 'cashed-out',
       name: 'Vacation paid out',
@@ -110,7 +110,7 @@ describe('Leave', () => {
     const said = (await openPoints(scope, await openRun(scope, next)))
       .map(({ sentence }) => sentence)
       .filter((sentence) => sentence.startsWith('Vacation: '));
-    expect(said.join(' ')).toContain('with 8.00 hours 32.00 are paid out within twelve months, and at most 30 may be');
+    expect(said.join(' ')).toContain('with these 8.00 hours, 32.00 are cashed out within twelve months, and at most 30 may be');
   });
 
   it('is earned by the approved payslip, and given back by its reversal', async () => {

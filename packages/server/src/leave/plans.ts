@@ -206,8 +206,8 @@ async function checkTerms(scope: Scope, terms: LeaveTerms, transaction: Transact
   if (cashing && (cashing.by !== 'hours' || cashing.code === terms.item))
     throw invalid(
       cashing.code === terms.item
-        ? `Leave that is taken and leave that is paid out in service go through two items, so that their hours can be told apart.`
-        : `${cashing.name} is not paid by the hour. Leave is paid out in service through an item paid by the hour.`,
+        ? `Leave that is taken and leave that is cashed out go through two items, so that their hours can be told apart.`
+        : `${cashing.name} is not paid by the hour. Leave is cashed out through an item paid by the hour.`,
       [{ path: 'terms.cashOutItem', expected: 'another item paid by the hour' }],
     );
   const out = items.find((item) => item.code === terms.payOutItem);

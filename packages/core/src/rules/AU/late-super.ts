@@ -38,7 +38,7 @@ function ofQuarter({ upTo, people, today, late }: LateFacts): LateCharge {
   return charge(
     paper,
     [interest, administration],
-    'The charge is stated to the Australian Taxation Office by the 28th of the second month after the quarter; interest runs until the statement is lodged. It is reckoned on all salary and wages, overtime too, which may be more than what was late here.',
+    'The charge is stated to the Australian Taxation Office by the 28th of the second month after the quarter; interest runs until the statement is lodged. It is calculated on all salary and wages, overtime too, which may be more than what was late here.',
   );
 }
 

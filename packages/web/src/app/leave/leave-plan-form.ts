@@ -16,8 +16,8 @@ const NUMBERS = [
   { key: 'atMostBalance', label: 'Until the balance is', unit: 'hours' },
   { key: 'carryOver', label: 'Carried over at most', unit: 'hours' },
   { key: 'mayOwe', label: 'May go below zero by', unit: 'hours' },
-  { key: 'cashOutKeeps', label: 'Paid out in service, left at least', unit: 'hours' },
-  { key: 'cashOutAtMost', label: 'Paid out in service in twelve months, at most', unit: 'hours' },
+  { key: 'cashOutKeeps', label: 'After cashing out, left at least', unit: 'hours' },
+  { key: 'cashOutAtMost', label: 'Cashed out in twelve months, at most', unit: 'hours' },
   { key: 'earnsAfterDays', label: 'Earned from so many days after hire', unit: 'days' },
   { key: 'usableAfterDays', label: 'Taken from so many days after hire', unit: 'days' },
 ] as const;
@@ -70,12 +70,12 @@ const NUMBERS = [
             }
           </select>
         </label>
-        <label class="field"
-          >In service, by agreement
+        <label class="field">
+          Cashing out in service
           <select name="cashOut" [(ngModel)]="cashOutItem">
-            <option value="">is not paid out</option>
+            <option value="">is not allowed</option>
             @for (one of hourItems(); track one.code) {
-              <option [value]="one.code">may be paid out through {{ one.name }}</option>
+              <option [value]="one.code">by agreement, through {{ one.name }}</option>
             }
           </select>
         </label>

@@ -49,7 +49,7 @@ export function termsWords(terms: LeaveTerms, itemName: (code: string) => string
     terms.item ? `paid through ${itemName(terms.item)}` : 'not paid',
     terms.cashOutItem
       ? [
-          `may be paid out in service through ${itemName(terms.cashOutItem)}`,
+          `may be cashed out through ${itemName(terms.cashOutItem)}`,
           terms.cashOutKeeps ? `with ${hoursText(terms.cashOutKeeps)} hours left` : '',
           terms.cashOutAtMost ? `at most ${hoursText(terms.cashOutAtMost)} in twelve months` : '',
         ]

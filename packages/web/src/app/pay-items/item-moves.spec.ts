@@ -41,6 +41,6 @@ describe('What another treatment of an item moves', () => {
 
   it('says what a payslip works out, which no sum can move', async () => {
     const one = await shown({ ahead: true }, { ...NOTHING, stay: ['Redundancy pay'] });
-    expect(one.text).toContain('Not moved, since the payslip works it out: Redundancy pay.');
+    expect(one.text).toContain('Not moved, because each payslip calculates it: Redundancy pay.');
   });
 });

@@ -53,7 +53,7 @@ import { CountedPipe, MoneyPipe, SignedPipe } from '../kit/words';
           @if (moves.people.length > shown().length) {
             <button type="button" class="quiet" (click)="all.set(true)">Show all {{ moves.people.length | counted }}</button>
           }
-          <p class="muted">Taxes and contributions stay as they were worked out; where these must change too, correct the payslips.</p>
+          <p class="muted">Taxes and contributions stay as they were calculated; to change these too, correct the payslips.</p>
           @if (!ahead() && mayMove()) {
             @if (asking()) {
               <form class="row-of" (ngSubmit)="move()">
@@ -75,7 +75,7 @@ import { CountedPipe, MoneyPipe, SignedPipe } from '../kit/words';
       }
       @if (moves.stay.length) {
         <p class="notice">
-          Not moved, since the payslip works it out: {{ moves.stay.join('; ') }}. Reverse and correct the payslips to change it.
+          Not moved, because each payslip calculates it: {{ moves.stay.join('; ') }}. Reverse and correct the payslips to change it.
         </p>
       }
     }

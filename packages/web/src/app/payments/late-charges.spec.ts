@@ -42,9 +42,9 @@ describe('What being late with a payee costs', () => {
       'Due Mon 13 Jul 2026 1,000.00 is still to be paid Notional earnings Administrative uplift, at most 8.76 605.26',
     );
     expect(one.text).toContain('Pay it at once.');
-    await one.press('Notional earnings, how it is worked out: 8.76');
+    await one.press('Notional earnings, how it is calculated: 8.76');
     expect(one.element.querySelector('wr-figure-working')).not.toBeNull();
-    await one.press('Notional earnings, how it is worked out: 8.76');
+    await one.press('Notional earnings, how it is calculated: 8.76');
     expect(one.element.querySelector('wr-figure-working')).toBeNull();
   });
 

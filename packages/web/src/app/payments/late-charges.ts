@@ -22,7 +22,7 @@ type Line = Charges[number]['lines'][number];
           <tr>
             <td>
               Due {{ charge.due | day }}
-              <div class="muted">{{ charge.open ? (charge.open | money) + ' is still to be paid' : 'paid after its day' }}</div>
+              <div class="muted">{{ charge.open ? (charge.open | money) + ' is still to be paid' : 'paid late' }}</div>
             </td>
             <td>
               @for (line of charge.lines; track line.key) {
@@ -36,7 +36,7 @@ type Line = Charges[number]['lines'][number];
                     class="opens"
                     type="button"
                     (click)="open(charge.due, line)"
-                    [attr.aria-label]="line.label + ', how it is worked out: ' + (line.amount | money)"
+                    [attr.aria-label]="line.label + ', how it is calculated: ' + (line.amount | money)"
                     [attr.aria-expanded]="isShown(charge.due, line)"
                   >
                     {{ line.amount | money }}
