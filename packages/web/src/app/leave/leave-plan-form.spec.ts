@@ -79,6 +79,18 @@ describe('The form of a leave plan', () => {
     ]);
   });
 
+  it('says by which item it may be cashed out, and how much has to stay', async () => {
+    await open(PLAN);
+    expect(choices('Cashing out in service')).toEqual(['is not allowed', 'by agreement, through Vacation']);
+    const [item] = [...shown.field('Cashing out in service').querySelectorAll('option')].slice(1);
+    await shown.fill('Cashing out in service', item!.value);
+    await shown.fill('After cashing out, left at least', '152');
+    await shown.fill('Cashed out in twelve months, at most', '76');
+    await shown.press('Save from this day on');
+    const { terms } = (await shown.answer('PUT', '/leave/plans/vacation', {})) as { terms: LeaveTerms };
+    expect(terms).toEqual({ ...TERMS, cashOutItem: item!.value, cashOutKeeps: '152', cashOutAtMost: '76' });
+  });
+
   it('shows the terms in force, and gives them back as they were when nothing else is entered', async () => {
     await open(PLAN);
     expect([shown.field('Hours, row 2').value, shown.field('Month and day, such as').value]).toEqual(['4.62', '07-01']);

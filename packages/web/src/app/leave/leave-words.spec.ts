@@ -29,6 +29,14 @@ describe('A leave plan in words', () => {
     expect(words({ item: undefined, yearBegins: 'hire' })).toContain('plan year from the day of hire; not paid');
   });
 
+  it('says how it may be cashed out, and within which limits', () => {
+    expect(words({ cashOutItem: 'cashed' })).toContain('may be cashed out through cashed');
+    expect(words({ cashOutItem: 'cashed', cashOutKeeps: '152.00', cashOutAtMost: '76' })).toContain(
+      'may be cashed out through cashed, with 152 hours left, at most 76 in twelve months',
+    );
+    expect(words({ cashOutKeeps: '152' })).not.toContain('cashed out');
+  });
+
   it('holds the terms in force on a day, and those to come while there are no others', () => {
     const plan = {
       id: '1',
