@@ -22,7 +22,7 @@ type Whom = 'everybody' | 'without' | 'only';
     @if (whom() !== 'everybody') {
       <label class="field"
         >{{ whom() === 'only' ? 'Only' : 'Without' }}
-        <select name="person" [ngModel]="''" (ngModelChange)="add($event)">
+        <select name="person" #chooser (change)="add(chooser.value); chooser.value = ''">
           <option value="">choose a person</option>
           @for (copy of left(); track copy.personId) {
             <option [value]="copy.personId">{{ copy.name }}</option>
