@@ -3,6 +3,7 @@ import { addDays } from '../../calendar/dates';
 import { placeOfItem } from '../../filings/item-places';
 import { computePayslip } from '../../payslip/compute-payslip';
 import { anItem, inputOf, type Sketch } from '../../payslip/testing/inputs';
+import type { TimeRules } from '../../time/time';
 import { packOf } from '../registry';
 import { auEmployerSchema } from './employer';
 import { auTaxSchema } from './facts';
@@ -118,6 +119,43 @@ describe('Australia', () => {
     const superOf = (sketch: Sketch) => paid(sketch).lines.find(({ code }) => code === 'au.super')?.amount;
     expect(withheld({ pay: '1500.00', items: [item] })).toBe(withheld({ pay: '1300.00' }));
     expect(superOf({ pay: '1500.00', items: [item] })).toBe(superOf({ pay: '1500.00' }));
+  });
+
+  it('under 18 pays super for each week of more than 30 hours by itself, where time is kept by the day', () => {
+    const input = inputOf({
+      country: 'AU',
+      employer: EMPLOYER,
+      tax: { state: 'TAS' },
+      date: '2025-11-20',
+      hours: { rate: '20', by: { pay: '66' } },
+    });
+    const source = { publication: 'The award' };
+    const rules: TimeRules = {
+      code: 'none',
+      label: 'None',
+      weekBegins: 1,
+      items: { ordinary: 'pay', overtime: 'pay', halfPremium: 'pay' },
+      source,
+    };
+    const day = (date: string, hours: string) => ({ date, hours });
+    // Monday 3 to Sunday 16 November 2025: 36 hours, then 30.
+    const entries = [
+      ...['03', '04', '05', '06'].map((one) => day(`2025-11-${one}`, '9')),
+      ...['10', '11', '12'].map((one) => day(`2025-11-${one}`, '10')),
+    ];
+    const superOf = (last: string) => {
+      const kept = [...entries.slice(0, -1), day('2025-11-12', last)];
+      const hours = [{ rate: 'hourly', item: 'pay', hours: String(36 + 20 + Number(last)) }];
+      const rates = [{ id: 'hourly', label: 'Hourly', per: 'hour' as const, amount: '20', primary: true }];
+      const pay = { ...input.pay, frequency: 'fortnightly' as const, from: '2025-11-03', to: '2025-11-16' };
+      const person = { ...input.person, born: '2008-01-01' };
+      return computePayslip({ ...input, items: [], rates, pay, person, hours, time: { rules, entries: kept } }).lines.find(
+        ({ code }) => code === 'au.super',
+      )?.amount;
+    };
+    // 36 of 66 hours at 20.00: 720.00 at 12 per cent; with a hundredth of an hour more both weeks count.
+    expect(superOf('10')).toBe(86_40);
+    expect(superOf('10.01')).toBe(158_42);
   });
 
   it('tells which fund is missing, unknown, closed or without a member number', () => {

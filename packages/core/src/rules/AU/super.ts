@@ -1,5 +1,5 @@
-import { anniversary } from '../../calendar/dates';
-import { Exact, ZERO } from '../../money/exact';
+import { anniversary, daysBetween } from '../../calendar/dates';
+import { Exact, total, ZERO } from '../../money/exact';
 import type { Figure } from '../../working/reckoning';
 import { EARNINGS, SUPER, SUPER_FIRST } from './codes';
 import type { TaxResult } from '../country-pack';
@@ -19,7 +19,7 @@ export function superGuarantee(context: Context): TaxResult[] {
   lookAtFund(context);
   const earnings = context.base(EARNINGS);
   if (earnings.amount.isZero()) return [];
-  const young = tooYoung(context);
+  const young = tooYoung(context, earnings);
   const counted = young ?? upToMaximum(context, earnings);
   const rate = tables.value('au.super.rate', date);
   const payday = date >= PAYDAY_SUPER;
@@ -67,23 +67,44 @@ function upToMaximum(context: Context, earnings: Figure): Figure {
     .done();
 }
 
-/** Under 18 super is paid for weeks of more than 30 hours only. */
-function tooYoung(context: Context): Figure | undefined {
+/** Under 18 super is paid for weeks of more than 30 hours only: each by itself where time is kept by the day, else by the average. */
+function tooYoung(context: Context, earnings: Figure): Figure | undefined {
   const { paper, input } = context;
   const { born } = input.person;
   if (born === undefined || anniversary(born, ADULT) <= input.pay.date) return undefined;
   const least = tables.value('au.super.young-hours', input.pay.date);
-  const weeks = Exact.whole(weeksOf(input.pay.frequency));
-  const hours = context.hoursWorked().over(weeks);
+  const reckoning = paper.reckon(CONTRIBUTED, 'Earnings for super, up to the maximum base').source(least.source, ACT);
+  const weeks = hoursOfWeeks(input);
+  if (weeks.length) {
+    const enough = weeks.filter((hours) => hours.isAbove(least.value));
+    if (enough.length === weeks.length) return undefined;
+    return reckoning
+      .start(earnings.label, earnings)
+      .times(`Hours of the weeks of more than ${least.value.toDecimal()}, under ${ADULT}`, total(enough))
+      .over('Hours of all weeks', total(weeks))
+      .round('half-up')
+      .done();
+  }
+  const hours = context.hoursWorked().over(Exact.whole(weeksOf(input.pay.frequency)));
   if (hours.isAbove(least.value)) return undefined;
-  return paper
-    .reckon(CONTRIBUTED, 'Earnings for super, up to the maximum base')
+  return reckoning
     .start(`Under ${ADULT}, and ${hours.toDecimal(2)} hours a week are not more than ${least.value.toDecimal()}`, ZERO)
-    .source(least.source, ACT)
     .done();
 }
 
 const weeksOf = (frequency: string): number => ({ fortnightly: 2, 'four-weekly': 4, monthly: 4 })[frequency] ?? 1;
+
+/** Hours worked in each week of a period of whole weeks, where they are kept by the day. */
+function hoursOfWeeks({ time, pay }: Context['input']): Exact[] {
+  const weeks = new Map<number, Exact>();
+  if ((daysBetween(pay.from, pay.to) + 1) % 7) return [];
+  for (const { date, hours, item, quantity } of time?.entries ?? []) {
+    if (item !== undefined || quantity !== undefined || date < pay.from || date > pay.to) continue;
+    const week = Math.floor(daysBetween(pay.from, date) / 7);
+    weeks.set(week, (weeks.get(week) ?? ZERO).plus(Exact.of(hours)));
+  }
+  return [...weeks.values()].filter((hours) => !hours.isZero());
+}
 
 /** A fund that cannot take anything is said before it sends the money back. */
 function lookAtFund(context: Context): void {
