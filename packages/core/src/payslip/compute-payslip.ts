@@ -1,8 +1,6 @@
 import { daysBetween, daysOfPart, writtenDate, writtenDay } from '../calendar/dates';
 import { written, writtenDecimal } from '../money/amounts';
 import { Exact, ZERO } from '../money/exact';
-import { leaveCode, leaveItemsOf, type LeaveOnPayslip } from '../leave/leave';
-import { leaveOnPayslip } from '../leave/leave-on-payslip';
 import { makeUpPay } from '../time/make-up';
 import type { TimeEntry } from '../time/time';
 import { amountWanted, limited } from '../pay-items/amounts-of-items';
@@ -13,6 +11,7 @@ import { Paper, type Figure } from '../working/reckoning';
 import { Deductions, netBelowZero } from './deductions';
 import { PayslipDraft } from './draft';
 import type { Adjustment, PayslipInput, Rate, Recovery } from './input';
+import { averageFor, hourOfSalary, keepLeave } from './leave-lines';
 import { changedAfter, inForce } from './rates-in-time';
 import { NO_TOTALS, type Payslip, type Problem, type Totals } from './payslip';
 
@@ -137,12 +136,6 @@ function payHours(draft: PayslipDraft): void {
   }
 }
 
-/** Leave whose plan says so is paid at the average that the law makes of earlier pay, where there is any. */
-function averageFor({ input, pack, paper }: PayslipDraft, item: string): Figure | undefined {
-  const averaged = input.leave?.some(({ plan }) => plan.item === item && plan.paidAt === 'average');
-  return averaged ? pack.averageLeavePay?.hourly(paper, input.earnedBefore ?? [], input.pay.frequency, input.pay.from) : undefined;
-}
-
 /** Hours that are one sum are paid at the latest rate, which the clerk is told. */
 function oneSumOverAChange(draft: PayslipDraft, item: PayItem, rate: Rate, figure: Figure): void {
   const before = inForce(rate).at(-2);
@@ -154,59 +147,6 @@ function oneSumOverAChange(draft: PayslipDraft, item: PayItem, rate: Rate, figur
     figure: figure.key,
     sentence: `All hours of ${item.name} are paid at ${writtenDecimal(rate.amount)}, but the rate was ${writtenDecimal(before.amount)} until ${writtenDate(before.to ?? '')}. Keep them by day on the time page, and each day has its own rate; or accept it with a reason.`,
   });
-}
-
-/** The plan's movements with this payslip; at the end of employment what is left is paid. */
-function keepLeave(draft: PayslipDraft, entry: LeaveOnPayslip): void {
-  const { input, paper } = draft;
-  const { plan } = entry;
-  const leaveItems = input.leave?.flatMap((one) => leaveItemsOf(one.plan)) ?? [];
-  const paid = plan.item ? draft.hours([plan.item]) : ZERO;
-  const entered = draft.hours().minus(draft.hours(leaveItems));
-  // Who has a salary works the ordinary hours, but for the leave taken.
-  const away = (input.leave ?? []).flatMap((one) => one.taken).reduce((sum, day) => sum.plus(Exact.of(day.hours)), ZERO);
-  const worked = entry.standardHours === undefined ? entered : Exact.of(entry.standardHours).minus(away).atLeast(ZERO);
-  const cashedOut = plan.cashOutItem ? draft.hours([plan.cashOutItem]) : ZERO;
-  const { movements, left, problems } = leaveOnPayslip(entry, input.pay, worked, paid, paper, cashedOut);
-  for (const { movement, figure } of movements)
-    draft.post(figure, { code: leaveCode(plan.code, movement), kind: 'leave', label: figure.label });
-  draft.problems.push(...problems);
-  if (entry.payOut && left.amount.isAbove(ZERO)) payOut(draft, entry, left);
-}
-
-function payOut(draft: PayslipDraft, { plan, standardHours }: LeaveOnPayslip, left: Figure): void {
-  const { paper, input } = draft;
-  const unused = `${plan.name} payout`;
-  const item = plan.payOutItem === undefined ? undefined : input.payOutItems?.find((one) => one.code === plan.payOutItem);
-  if (!item) return;
-  const rate = input.rates.find((candidate) => candidate.primary);
-  if (!rate || (rate.per !== 'hour' && standardHours === undefined))
-    throw new CannotCompute(
-      'leave-without-rate',
-      `Unused ${plan.name.toLowerCase()} cannot be paid out: there is no rate, or no standard hours for a salary. Enter them on the person's page.`,
-    );
-  const average = plan.item === undefined ? undefined : averageFor(draft, plan.item);
-  const hourly =
-    average ??
-    (rate.per === 'hour'
-      ? { key: '', label: rate.label, amount: Exact.of(rate.amount) }
-      : hourOfSalary(draft, plan.code, rate, standardHours ?? '1'));
-  const figure = paper
-    .reckon(`leave:${plan.code}:pay-out`, unused)
-    .start(left.label, left)
-    .times(hourly.label, hourly)
-    .round('half-up')
-    .done();
-  draft.add(figure, item, 'earning', { quantity: left.amount.toDecimal(2), rate: hourly.amount.toDecimal() });
-  const out = paper.reckon(leaveCode(plan.code, 'paid-out'), `${plan.name}, paid out`).in('hours').less('Left, and paid out', left).done();
-  draft.post(out, { code: leaveCode(plan.code, 'paid-out'), kind: 'leave', label: out.label });
-}
-
-/** What an hour of a salary is worth. */
-function hourOfSalary(draft: PayslipDraft, plan: string, rate: Rate, standardHours: string): Figure {
-  const reckoning = draft.paper.reckon(`leave:${plan}:hour`, `${rate.label}, an hour of it`).start(rate.label, Exact.of(rate.amount));
-  if (rate.per === 'year') reckoning.over('Pay dates in the year', Exact.whole(draft.input.pay.payDatesInYear));
-  return reckoning.over('Hours of a period', Exact.of(standardHours)).round('half-up', 4).done();
 }
 
 /** Tips of each day, and what brings low pay with them up to the minimum wage of each workweek. */
